@@ -1,0 +1,39 @@
+# A newcomer needs two: make demo, make test.
+.PHONY: demo test install setup check bench lint docs clean
+
+SOURCES := $(shell find R src inst data exec -type f -not -name '*.o' -not -name '*.so') \
+  DESCRIPTION NAMESPACE
+
+demo: install  ## the whole job on the shipped data
+	@vandro=$$(Rscript --vanilla -e 'cat(system.file("exec/vandro", package = "vandro"))'); \
+	  "$$vandro" demo --output demo --force
+
+test: install  ## kernels with sanitizers, then the package's tests
+	@$(MAKE) --no-print-directory -j2 -f tests/cpp/Makefile > .build/kernels.log 2>&1 || (cat .build/kernels.log; false)
+	@tail -n 2 .build/kernels.log
+	@Rscript --vanilla tools/run-tests.R .build/kernels.log
+
+install: setup .build/installed
+
+setup:
+	@bash tools/setup.sh
+
+.build/installed: $(SOURCES)
+	@bash tools/install.sh
+
+check: setup  ## R CMD check of the built package
+	@bash tools/check.sh
+
+bench: install  ## timings as ratios, side by side in one run
+	@for file in bench/bench-*.R; do echo "== $$file"; Rscript --vanilla $$file || exit 1; done
+
+lint: setup
+	@Rscript --vanilla -e 'found <- lintr::lint_package(); print(found); quit(status = length(found) > 0)'
+	@clang-format --dry-run --Werror inst/include/vandro/*.hpp src/glue* tests/cpp/*.cpp
+
+docs: setup  ## help pages, exports of the kernels, pictures are made by tools/screenshots.R
+	@Rscript --vanilla -e 'Rcpp::compileAttributes(getwd())'
+	@Rscript --vanilla -e 'suppressMessages(roxygen2::roxygenise(load_code = "source"))'
+
+clean:
+	rm -rf .build demo src/*.o src/*.so vandro.Rcheck vandro_*.tar.gz

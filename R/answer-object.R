@@ -1,0 +1,72 @@
+# What a verb found. A list of class c("vandro_<kind>", "vandro_answer") with
+#   table     data frame, one row per outcome and method; columns as below
+#   study     the study asked
+#   settings  all that is needed to ask again: verb, arguments, package version
+#   detail    what the figures and texts need beyond the table
+
+# Columns every verb's table may have, in this order: what is compared, size and interval, test.
+# A verb adds its own after `level` or at the end. NA means not applicable, never unknown.
+answer_columns <- c(
+  "outcome", "comparison", "method", "estimand", "estimate", "se", "lower", "upper", "level",
+  "statistic", "statistic_name", "df", "p", "p_kind", "expect", "beyond", "n_first", "n_second"
+)
+
+new_answer <- function(kind, table, study, settings, detail = list()) {
+  settings$version <- as.character(utils::packageVersion("vandro"))
+  structure(
+    list(table = lean_table(table), study = study, settings = settings, detail = detail),
+    class = c(paste0("vandro_", kind), "vandro_answer")
+  )
+}
+
+# A data frame from a list of columns of equal length; data.frame() would cost more than the
+# statistics.
+lean_table <- function(columns) {
+  structure(columns, row.names = .set_row_names(length(columns[[1]])), class = "data.frame")
+}
+
+# Rows (lists with the same names) bound to one list of columns.
+bind_rows <- function(rows) {
+  names <- names(rows[[1]])
+  stats::setNames(lapply(names, function(name) {
+    unlist(lapply(rows, `[[`, name), use.names = FALSE)
+  }), names)
+}
+
+check_answer <- function(x, call = rlang::caller_env()) {
+  if (inherits(x, "vandro_answer")) return(invisible(x))
+  found <- class(x)[[1]]
+  abort_vandro(
+    c(
+      "{.arg x} must be an answer of one of the verbs.",
+      "x" = "It is of type {.cls {found}}.",
+      "i" = "For example {.code test_difference(study)}."
+    ),
+    "not_an_answer",
+    call = call
+  )
+}
+
+#' An answer as a data frame
+#'
+#' Every verb keeps its numbers, unrounded, in one table with the same column names.
+#'
+#' @param x An answer, for example of [test_difference()].
+#' @param row.names,optional Ignored.
+#' @param ... Not used.
+#' @return A data frame. Columns shared by all verbs: `outcome`, `comparison` (direction in words),
+#'   `method`, `estimand`, `estimate`, `se`, `lower`, `upper`, `level` (confidence of the interval),
+#'   `statistic`, `statistic_name`, `df`, `p`, `p_kind` ("exact", "bracketed", "asymptotic",
+#'   "simulated"), `expect`, `beyond`, `n_first`, `n_second`. `NA` means not applicable. Each verb's
+#'   help page names the columns it adds.
+#' @examples
+#' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"))
+#' as.data.frame(test_difference(study))
+#' @export
+as.data.frame.vandro_answer <- function(x, row.names = NULL, optional = FALSE, ...) x$table
+
+#' @exportS3Method tibble::as_tibble
+as_tibble.vandro_answer <- function(x, ...) tibble::as_tibble(x$table, ...)
+
+#' @exportS3Method tibble::as_tibble
+as_tibble.vandro_study <- function(x, ...) tibble::as_tibble(as.data.frame(x), ...)

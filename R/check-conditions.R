@@ -1,0 +1,57 @@
+# Every condition of the package is raised here, so that each has a class and carries its data.
+
+# `class` becomes "vandro_error_<class>" < "vandro_error". `message` is a cli template evaluated in
+# `.envir`; text that comes from the user stands in braces there, never in the template itself.
+abort_vandro <- function(message, class, ..., call = rlang::caller_env(),
+                         .envir = parent.frame()) {
+  cli::cli_abort(
+    message,
+    class = c(paste0("vandro_error_", class), "vandro_error"), ...,
+    call = call, .envir = .envir
+  )
+}
+
+inform_vandro <- function(message, class, ..., .envir = parent.frame()) {
+  cli::cli_inform(
+    message,
+    class = c(paste0("vandro_message_", class), "vandro_message"), ..., .envir = .envir
+  )
+}
+
+# Names close to `wanted`, for "Did you mean". At most three, nearest first.
+near_names <- function(wanted, known) {
+  known <- unique(known[!is.na(known)])
+  if (length(known) == 0 || length(wanted) != 1 || is.na(wanted)) return(character())
+  distance <- drop(utils::adist(tidy_name(wanted), tidy_name(known)))
+  inside <- startsWith(tidy_name(known), tidy_name(wanted)) & nzchar(wanted)
+  close <- distance <= pmax(1, nchar(wanted) %/% 3) | inside
+  utils::head(known[close][order(distance[close])], 3)
+}
+
+tidy_name <- function(x) tolower(gsub("[^[:alnum:]]+", "", enc2utf8(x)))
+
+# A bullet "Did you mean ...?" or, without a near name, the list of what there is.
+suggestion <- function(wanted, known, what = "Available") {
+  near <- near_names(wanted, known)
+  listed <- cli::cli_vec(if (length(near)) near else known, list("vec-last" = " or ", "vec-trunc" = 12))
+  if (length(near)) {
+    cli::format_inline("Did you mean {.val {listed}}?")
+  } else if (length(known)) {
+    cli::format_inline("{what}: {.val {cli::cli_vec(known, list('vec-trunc' = 12))}}.")
+  } else {
+    cli::format_inline("There is none.")
+  }
+}
+
+# Optional packages are asked for by name when they are needed.
+need_package <- function(package, purpose, call = rlang::caller_env()) {
+  if (requireNamespace(package, quietly = TRUE)) return(invisible())
+  abort_vandro(
+    c(
+      "The package {.pkg {package}} is needed {purpose}.",
+      "i" = "Install it with {.code install.packages(\"{package}\")} and try again."
+    ),
+    "package_missing",
+    package = package, call = call
+  )
+}

@@ -1,0 +1,64 @@
+# Files are written whole or not at all, and never over another one unasked.
+
+check_output_path <- function(file, overwrite, arg = rlang::caller_arg(file),
+                              call = rlang::caller_env()) {
+  file <- check_text(file, arg = arg, call = call, null = FALSE)
+  folder <- dirname(file)
+  if (!nzchar(file) || dir.exists(file)) {
+    abort_vandro(
+      c("{.arg {arg}} must name a file.", "x" = "{.file {file}} is a folder."),
+      "output",
+      file = file, call = call
+    )
+  }
+  if (!dir.exists(folder)) {
+    abort_vandro(
+      c(
+        "The folder {.file {folder}} does not exist.",
+        "i" = "Create it first, or choose another place for {.arg {arg}}."
+      ),
+      "output",
+      file = file, call = call
+    )
+  }
+  if (file.exists(file) && !overwrite) {
+    abort_vandro(
+      c(
+        "{.file {file}} exists already and was left as it is.",
+        "i" = "Choose another name, or say {.code overwrite = TRUE} (command line: {.code --force})."
+      ),
+      "file_exists",
+      file = file, call = call
+    )
+  }
+  file
+}
+
+# `write` gets the path of a file beside the final one; only when it has succeeded is that renamed.
+write_whole <- function(file, write, call = rlang::caller_env()) {
+  extension <- sub("^.*([.][^./\\\\]*)$", "\\1", basename(file))
+  draft <- tempfile(".vandro-", dirname(file), fileext = extension)
+  on.exit(unlink(draft), add = TRUE)
+  rlang::try_fetch(
+    {
+      write(draft)
+      if (!file.rename(draft, file)) stop("the file could not be renamed")
+    },
+    error = function(parent) {
+      abort_vandro(
+        c("{.file {file}} could not be written; nothing was changed."),
+        "output",
+        file = file, parent = parent, call = call
+      )
+    }
+  )
+  invisible(file)
+}
+
+write_whole_text <- function(file, lines, call = rlang::caller_env()) {
+  write_whole(file, function(draft) {
+    connection <- file(draft, open = "wb")
+    on.exit(close(connection))
+    writeLines(enc2utf8(lines), connection, useBytes = TRUE)
+  }, call = call)
+}

@@ -1,0 +1,117 @@
+# Checks of single argument values. Each returns the value in its plain form.
+
+describe_value <- function(x) {
+  if (is.null(x)) return("NULL")
+  if (length(x) == 1 && is.atomic(x)) {
+    return(if (is.character(x)) encodeString(x, quote = "\"") else as.character(unclass(x)))
+  }
+  sprintf("%s of length %d", class(x)[[1]], length(x))
+}
+
+check_number <- function(x, low = -Inf, high = Inf, open = FALSE, arg = rlang::caller_arg(x),
+                         call = rlang::caller_env()) {
+  single <- is.numeric(x) && length(x) == 1 && !is.na(x) && is.finite(x)
+  inside <- single && (if (open) x > low && x < high else x >= low && x <= high)
+  if (inside) return(as.double(x))
+  range <- if (is.finite(low) && is.finite(high)) {
+    sprintf("a number %s %s and %s", if (open) "strictly between" else "from", low, high)
+  } else {
+    "a single finite number"
+  }
+  found <- describe_value(x)
+  abort_vandro(
+    c("{.arg {arg}} must be {range}.", "x" = "It is {found}."),
+    "bad_value",
+    arg = arg, value = x, call = call
+  )
+}
+
+check_level <- function(level, call = rlang::caller_env()) {
+  if (is.numeric(level) && length(level) == 1 && isTRUE(level >= 1 & level <= 100)) {
+    abort_vandro(
+      c(
+        "{.arg level} must be strictly between 0 and 1.",
+        "x" = "It is {level}.",
+        "i" = if (level > 1) "For {level} % write {.code level = {level / 100}}."
+      ),
+      "bad_value",
+      arg = "level", value = level, call = call
+    )
+  }
+  check_number(level, 0, 1, open = TRUE, arg = "level", call = call)
+}
+
+# Above 0.5 a directional test would call the smaller half of all results convincing.
+check_alpha <- function(alpha, call = rlang::caller_env()) {
+  check_number(alpha, 0, 0.5, open = TRUE, arg = "alpha", call = call)
+}
+
+check_choice <- function(x, choices, arg = rlang::caller_arg(x), call = rlang::caller_env()) {
+  if (is.character(x) && length(x) == 1 && x %in% choices) return(x)
+  if (identical(x, choices)) return(choices[[1]])
+  listed <- cli::cli_vec(choices, list("vec-last" = " or "))
+  found <- describe_value(x)
+  near <- if (is.character(x) && length(x) == 1) near_names(x, choices)
+  hint <- if (length(near)) cli::format_inline("Did you mean {.val {near}}?")
+  abort_vandro(
+    c("{.arg {arg}} must be one of {.val {listed}}.", "x" = "It is {found}.", "i" = hint),
+    "bad_value",
+    arg = arg, value = x, call = call
+  )
+}
+
+check_text <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env(), null = TRUE) {
+  if (null && is.null(x)) return(NULL)
+  if (is.character(x) && length(x) == 1 && !is.na(x)) return(enc2utf8(x))
+  found <- describe_value(x)
+  abort_vandro(
+    c("{.arg {arg}} must be one piece of text.", "x" = "It is {found}."),
+    "bad_value",
+    arg = arg, value = x, call = call
+  )
+}
+
+check_flag <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env()) {
+  if (isTRUE(x) || isFALSE(x)) return(x)
+  found <- describe_value(x)
+  abort_vandro(
+    c("{.arg {arg}} must be TRUE or FALSE.", "x" = "It is {found}."),
+    "bad_value",
+    arg = arg, value = x, call = call
+  )
+}
+
+# One number per group, in the order of `groups`.
+check_pair <- function(x, low = -Inf, open = FALSE, whole = FALSE, groups,
+                       arg = rlang::caller_arg(x), call = rlang::caller_env()) {
+  if (!is.numeric(x) || length(x) != 2) {
+    found <- describe_value(x)
+    abort_vandro(
+      c(
+        "{.arg {arg}} must hold two numbers, first group first.",
+        "x" = "It is {found}.",
+        "i" = "For example {.code {arg} = c(24, 22)}."
+      ),
+      "bad_value",
+      arg = arg, value = x, call = call
+    )
+  }
+  x <- as.double(x)
+  off <- !is.finite(x) | (if (open) x <= low else x < low) | (whole & x != round(x))
+  off[is.na(off)] <- TRUE
+  if (!any(off)) return(x)
+  at <- which(off)[[1]]
+  found <- format(x[[at]])
+  group <- groups[[at]]
+  kind <- if (whole) "a whole number" else "a number"
+  limit <- if (is.finite(low)) sprintf(if (open) " above %s" else " of at least %s", low) else ""
+  abort_vandro(
+    c(
+      "{.arg {arg}} must be {kind}{limit} for both groups.",
+      "x" = "For {.val {group}} (value {at}) it is {found}.",
+      "i" = if (arg == "sd") "An SD is needed, not a variance; with only one value there is none."
+    ),
+    "bad_value",
+    arg = arg, value = x, position = at, call = call
+  )
+}

@@ -1,0 +1,58 @@
+# `vandro demo`: the whole job on the shipped data, by the same commands a reader would type.
+
+cli_demo <- function(parsed) {
+  if (length(parsed$files)) abort_usage("{.code vandro demo} takes no FILE.")
+  folder <- parsed$options$output %||% "vandro-demo"
+  if (dir.exists(folder) && length(list.files(folder)) && !parsed$options$force) {
+    abort_vandro(
+      c(
+        "The folder {.file {folder}} is not empty; nothing was written.",
+        "i" = "Choose another with {.code --output}, or say {.code --force} to replace the demo's files."
+      ),
+      "file_exists",
+      call = NULL
+    )
+  }
+  if (!dir.exists(folder) && !dir.create(folder, recursive = TRUE, showWarnings = FALSE)) {
+    abort_vandro("The folder {.file {folder}} could not be created.", "output", call = NULL)
+  }
+  data <- file.path(folder, "seedlings.csv")
+  shipped <- system.file("extdata", "seedlings.csv", package = "vandro")
+  if (!file.copy(shipped, data, overwrite = TRUE)) {
+    abort_vandro("{.file {data}} could not be written.", "output", call = NULL)
+  }
+  written <- unlist(lapply(demo_commands(data, folder), demo_step))
+  writeLines(c("", "Files written:", paste0("  ", c(data, written))))
+  invisible(written)
+}
+
+demo_commands <- function(data, folder) {
+  question <- c(
+    data, "--outcome", "height", "--by", "substrate", "--groups", "compost,peat", "--unit", "cm",
+    "--label", "Stem height"
+  )
+  into <- function(name) c("--output", file.path(folder, name), "--force")
+  list(
+    c("describe", question), c("difference", question), c("effect", question), c("narrate", question),
+    c("describe", question, "--format", "csv", into("description.csv")),
+    c("difference", question, "--format", "json", into("difference.json")),
+    c("effect", question, "--format", "csv", into("effect.csv")),
+    c("narrate", question, into("sentences.txt")),
+    c("plot", question, into("figure.png")),
+    c("report", question, into("report.html"), "--title", "Seedlings on two substrates"),
+    c(
+      "difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups",
+      "compost,peat", "--unit", "cm", "--label", "Stem height, Hillside"
+    )
+  )
+}
+
+# Shows the command as it would be typed, runs it, and returns the file it wrote, if any.
+demo_step <- function(args) {
+  plain <- grepl("^[-A-Za-z0-9_.,=/]+$", args)
+  typed <- ifelse(plain, args, encodeString(args, quote = "\""))
+  writeLines(c("", paste("$ vandro", paste(typed, collapse = " "))))
+  cli_dispatch(args)
+  at <- match("--output", args)
+  if (!is.na(at)) args[[at + 1]]
+}

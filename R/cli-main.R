@@ -1,0 +1,108 @@
+#' The command line
+#'
+#' What the shell command `vandro` runs. Commands and options are the words of the verbs and their
+#' arguments.
+#'
+#' @param args Words of the command line.
+#' @return The exit status, invisibly: 0 done; 1 the data or the question is at fault, the message says
+#'   which and what to do; 2 wrong usage. Results go to standard output, messages to standard error.
+#' @section Commands:
+#' ```
+#' vandro describe   FILE --outcome COLUMN --by COLUMN [options]
+#' vandro difference FILE --outcome COLUMN --by COLUMN [options]
+#' vandro effect     FILE --outcome COLUMN --by COLUMN [options]
+#' vandro narrate    FILE --outcome COLUMN --by COLUMN [options]
+#' vandro plot       FILE --outcome COLUMN --by COLUMN --output FIGURE [options]
+#' vandro report     FILE --outcome COLUMN --by COLUMN --output REPORT [options]
+#' vandro demo       [--output FOLDER]
+#' vandro help [COMMAND]
+#' ```
+#' `FILE` is a text table, `-` standard input. In place of it `--n`, `--mean` and `--sd` take published
+#' numbers. `vandro help COMMAND` lists the options. A file that exists is never replaced without
+#' `--force`.
+#' @examples
+#' file <- system.file("extdata", "seedlings.csv", package = "vandro")
+#' vandro_command(c(
+#'   "difference", file, "--outcome", "height", "--by", "substrate",
+#'   "--groups", "compost,peat", "--unit", "cm"
+#' ))
+#' @export
+vandro_command <- function(args = commandArgs(trailingOnly = TRUE)) {
+  status <- tryCatch(
+    {
+      withCallingHandlers(
+        cli_dispatch(args),
+        vandro_message = function(m) {
+          cat(conditionMessage(m), sep = "\n", file = stderr())
+          invokeRestart("muffleMessage")
+        }
+      )
+      0L
+    },
+    vandro_error_usage = function(e) cli_complain(e, 2L),
+    error = function(e) cli_complain(e, 1L)
+  )
+  invisible(status)
+}
+
+cli_complain <- function(e, status) {
+  # The message without the R call it came from: at a command line there was none.
+  lines <- strsplit(conditionMessage(e), "\n", fixed = TRUE)[[1]]
+  if (inherits(e, "vandro_error") || !inherits(e, "rlang_error")) lines <- c(lines, parent_words(e))
+  cat(paste0("vandro: ", lines[[1]]), lines[-1], sep = "\n", file = stderr())
+  if (status == 2L) cat("Try: vandro help\n", file = stderr())
+  status
+}
+
+parent_words <- function(e) {
+  if (is.null(e$parent)) return(NULL)
+  paste("Because:", conditionMessage(e$parent))
+}
+
+cli_dispatch <- function(args) {
+  if (length(args) == 0 || args[[1]] %in% c("help", "--help", "-h")) {
+    return(writeLines(cli_help(if (length(args) > 1) args[[2]])))
+  }
+  if (args[[1]] == "--version") {
+    return(writeLines(paste("vandro", utils::packageVersion("vandro"))))
+  }
+  command <- check_command(args[[1]])
+  if (any(args[-1] %in% c("--help", "-h"))) return(writeLines(cli_help(command)))
+  cli_commands[[command]]$run(cli_parse(command, args[-1]))
+}
+
+check_command <- function(command) {
+  known <- names(cli_commands)
+  if (command %in% known) return(command)
+  near <- near_names(command, known)
+  hint <- if (length(near)) "Did you mean {.val {near[[1]]}}?" else "Commands: {.val {known}}."
+  abort_usage(c("There is no command {.val {command}}.", "i" = hint), command = command)
+}
+
+cli_help <- function(command = NULL) {
+  if (is.null(command)) {
+    about <- vapply(cli_commands, `[[`, "", "about")
+    return(c(
+      "vandro COMMAND [FILE] [options]: compare two groups, from file to paper.", "",
+      sprintf("  %-11s %s", names(about), about), "",
+      "vandro help COMMAND lists a command's options.",
+      "Exit status: 0 done, 1 the data or the question is at fault, 2 wrong usage."
+    ))
+  }
+  command <- check_command(command)
+  words <- vapply(cli_spec_of(command), function(o) paste(c(paste0("--", o$name), o$takes), collapse = " "), "")
+  help <- vapply(cli_spec_of(command), `[[`, "", "help")
+  c(
+    sprintf("vandro %s%s [options]: %s.", command, if (command == "demo") "" else " FILE", cli_commands[[command]]$about),
+    "", sprintf("  %-22s %s", words, help), "", cli_example(command)
+  )
+}
+
+cli_example <- function(command) {
+  if (command == "demo") return("Example: vandro demo --output demo")
+  extra <- switch(command, plot = " --output height.png", report = " --output height.html", "")
+  sprintf(
+    "Example: vandro %s seedlings.csv --outcome height --by substrate --groups compost,peat --unit cm%s",
+    command, extra
+  )
+}

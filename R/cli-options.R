@@ -1,0 +1,148 @@
+# The command line's options as data: name, what it takes, what it means, which commands know it.
+# Every value arrives as text and is turned into a number here, strictly.
+
+cli_spec <- function() {
+  data <- c("describe", "difference", "effect", "narrate", "plot", "report")
+  test <- c("difference", "narrate", "plot", "report")
+  option <- function(name, takes, help, commands) {
+    list(name = name, takes = takes, help = help, commands = commands)
+  }
+  list(
+    option("outcome", "COLUMN", "column of measurements", data),
+    option("by", "COLUMN", "column that tells the groups apart", data),
+    option("groups", "A,B", "the two groups, first minus second; codes with labels: A=1,B=2", data),
+    option("n", "N1,N2", "published sizes (instead of FILE, with --mean and --sd)", data),
+    option("mean", "M1,M2", "published means", data),
+    option("sd", "S1,S2", "published standard deviations", data),
+    option("unit", "UNIT", "unit of the outcome", data),
+    option("label", "TEXT", "name of the outcome as it should read", data),
+    option("decimal", "MARK", "decimal mark of FILE: '.' or ','", data),
+    option("encoding", "NAME", "encoding of FILE: UTF-8 or Latin-1", data),
+    option("expect", "WORD", "either, higher or lower (of the first group)", test),
+    option("beyond", "NUMBER", "difference under the null hypothesis", test),
+    option("alpha", "NUMBER", "significance level", test),
+    option("level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", data),
+    option("estimands", "LIST", "mean_difference,d_pooled,g", "effect"),
+    option("voice", "WORD", "journal or plain", "narrate"),
+    option("digits", "NUMBER", "decimals in the outcome's unit", c("describe", "difference", "effect", "narrate")),
+    option("title", "TEXT", "title of the report", "report"),
+    option("author", "TEXT", "author of the report", "report"),
+    option("date", "DATE", "date printed on the report", "report"),
+    option("width", "NUMBER", "width of the figure in inches", "plot"),
+    option("height", "NUMBER", "height of the figure in inches", "plot"),
+    option("format", "WORD", "text, json or csv", c("describe", "difference", "effect")),
+    option("output", "FILE", "write there (demo: folder); without it results go to standard output", c(data, "demo")),
+    option("force", NULL, "replace what exists", c(data, "demo"))
+  )
+}
+
+cli_spec_of <- function(command) Filter(function(o) command %in% o$commands, cli_spec())
+
+abort_usage <- function(message, ..., .envir = parent.frame()) {
+  abort_vandro(message, "usage", ..., call = NULL, .envir = .envir)
+}
+
+# list(options = named list of text, files = character())
+cli_parse <- function(command, args) {
+  need_package("optparse", "for the command line")
+  spec <- cli_spec_of(command)
+  args <- join_values(args, vapply(Filter(function(o) !is.null(o$takes), spec), `[[`, "", "name"))
+  check_known_options(args, spec, command)
+  parser <- optparse::OptionParser(add_help_option = FALSE, option_list = lapply(spec, function(o) {
+    if (is.null(o$takes)) {
+      optparse::make_option(paste0("--", o$name), action = "store_true", default = FALSE)
+    } else {
+      optparse::make_option(paste0("--", o$name), type = "character", default = NULL)
+    }
+  }))
+  parsed <- tryCatch(
+    optparse::parse_args(parser, args, positional_arguments = TRUE, convert_hyphens_to_underscores = FALSE),
+    error = function(e) {
+      said <- conditionMessage(e)
+      abort_usage(c("The options could not be read.", "x" = "{said}"))
+    }
+  )
+  list(options = parsed$options, files = parsed$args)
+}
+
+# "--beyond -5" would look like a flag to the parser: joined to "--beyond=-5". A value that is missing
+# is reported here, by name.
+join_values <- function(args, taking) {
+  out <- character()
+  i <- 1
+  while (i <= length(args)) {
+    name <- sub("^--", "", args[[i]])
+    if (startsWith(args[[i]], "--") && name %in% taking) {
+      has_value <- i < length(args) && !grepl("^--[a-z]", args[[i + 1]])
+      if (!has_value) abort_usage("Option {.code --{name}} needs a value.")
+      out <- c(out, paste0(args[[i]], "=", args[[i + 1]]))
+      i <- i + 2
+    } else {
+      out <- c(out, args[[i]])
+      i <- i + 1
+    }
+  }
+  out
+}
+
+check_known_options <- function(args, spec, command) {
+  known <- vapply(spec, `[[`, "", "name")
+  given <- grep("^-[^-0-9.]|^--", args, value = TRUE)
+  given <- sub("=.*$", "", sub("^--?", "", given))
+  unknown <- setdiff(given, known)
+  if (length(unknown) == 0) return(invisible())
+  first <- unknown[[1]]
+  near <- near_names(first, known)
+  hint <- if (length(near)) {
+    "Did you mean {.code --{near[[1]]}}?"
+  } else {
+    "{.code vandro help {command}} lists the options."
+  }
+  abort_usage(
+    c("{.code vandro {command}} has no option {.code --{first}}.", "i" = hint),
+    option = first
+  )
+}
+
+cli_numbers <- function(options, name, count = 1) {
+  text <- options[[name]]
+  if (is.null(text)) return(NULL)
+  pieces <- trimws(strsplit(text, ",", fixed = TRUE)[[1]])
+  numbers <- suppressWarnings(as.numeric(pieces))
+  plain <- grepl("^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$", pieces)
+  if (length(pieces) == count && all(plain) && !anyNA(numbers)) return(numbers)
+  wanted <- if (count == 1) "one number" else sprintf("%d numbers separated by a comma", count)
+  abort_usage(c("Option {.code --{name}} must be {wanted}.", "x" = "It is {.val {text}}."), option = name)
+}
+
+cli_choice <- function(options, name, choices) {
+  text <- options[[name]]
+  if (is.null(text) || text %in% choices) return(text)
+  listed <- cli::cli_vec(choices, list("vec-last" = " or "))
+  near <- near_names(text, choices)
+  hint <- if (length(near)) "Did you mean {.val {near[[1]]}}?"
+  abort_usage(
+    c("Option {.code --{name}} must be {.val {listed}}.", "x" = "It is {.val {text}}.", "i" = hint),
+    option = name
+  )
+}
+
+# "compost,peat" or "compost=1,peat=2"; labels with a comma in double quotes.
+cli_groups <- function(options) {
+  text <- options$groups
+  if (is.null(text)) return(NULL)
+  pieces <- scan(text = text, what = "", sep = ",", quote = "\"", strip.white = TRUE, quiet = TRUE)
+  coded <- grepl("=", pieces, fixed = TRUE)
+  if (length(pieces) != 2 || (any(coded) && !all(coded))) {
+    abort_usage(
+      c(
+        "Option {.code --groups} must name two groups, first minus second.",
+        "x" = "It is {.val {text}}.",
+        "i" = "For example {.code --groups compost,peat} or {.code --groups compost=1,peat=2}."
+      ),
+      option = "groups"
+    )
+  }
+  if (!any(coded)) return(pieces)
+  stats::setNames(sub("^[^=]*=", "", pieces), trimws(sub("=.*$", "", pieces)))
+}

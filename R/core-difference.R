@@ -1,0 +1,49 @@
+# Tests and intervals for a difference of means.
+
+# Standard error and Satterthwaite's degrees of freedom (Welch 1947, eq. 28), on a scale on which
+# neither squares nor fourth powers under- or overflow. `reason` tells why there is no answer.
+core_welch_error <- function(a, b) {
+  if (a$n < 2 || b$n < 2) return(list(se = NA_real_, df = NA_real_, reason = "one_value"))
+  parts <- c(a$sd / sqrt(a$n), b$sd / sqrt(b$n))
+  size <- max(parts)
+  if (size == 0) return(list(se = NA_real_, df = NA_real_, reason = "no_spread"))
+  share <- (parts / size)^2
+  total <- sum(share)
+  df <- 1 / sum((share / total)^2 / (c(a$n, b$n) - 1))
+  list(se = size * sqrt(total), df = df, reason = NULL)
+}
+
+# Everything a t statistic tells about `estimate`: p for the question asked, the finite two-sided
+# interval at `level`, the one-sided bound at 1 - alpha, and the two-sided interval that agrees with
+# the test (METHODS: level 1 - alpha, or 1 - 2 alpha for a directional question).
+core_t_inference <- function(estimate, se, df, beyond, expect, level, alpha) {
+  statistic <- (estimate - beyond) / se
+  log_p <- core_t_log_p(statistic, df, expect)
+  matched_level <- if (expect == "either") 1 - alpha else 1 - 2 * alpha
+  reach <- core_t_reach(se, df, level)
+  matched <- core_t_reach(se, df, matched_level)
+  list(
+    estimate = estimate, se = se, lower = estimate - reach, upper = estimate + reach,
+    at_least = if (expect == "higher") estimate - matched else NA_real_,
+    at_most = if (expect == "lower") estimate + matched else NA_real_,
+    statistic = statistic, df = df, p = core_p_from_log(log_p), log_p = log_p,
+    matched_level = matched_level, matched_lower = estimate - matched,
+    matched_upper = estimate + matched
+  )
+}
+
+core_t_reach <- function(se, df, level) {
+  stats::qt((1 - level) / 2, df, lower.tail = FALSE) * se
+}
+
+# Natural logarithm of p: the tail asked for, never one minus the other.
+core_t_log_p <- function(statistic, df, expect) {
+  switch(expect,
+    either = min(0, log(2) + stats::pt(-abs(statistic), df, log.p = TRUE)),
+    higher = stats::pt(statistic, df, lower.tail = FALSE, log.p = TRUE),
+    lower = stats::pt(statistic, df, log.p = TRUE)
+  )
+}
+
+# A p below the smallest double is given as that double, never as 0; `log_p` has its size.
+core_p_from_log <- function(log_p) pmax(exp(log_p), 2^-1074)

@@ -1,0 +1,59 @@
+# Moments of the two groups. A group is a plain list; its mean is kept as `base + rest`, because the
+# difference of two means must not pass through their rounded sums (1e9 + 0.1 loses nine digits).
+
+# Moments of the rows whose code is `first` and `second`, in one pass without copies.
+core_group_moments <- function(values, codes, first, second) {
+  sums <- native_group_moments(values, codes, first, second)
+  list(core_finish_moments(sums[[1]]), core_finish_moments(sums[[2]]))
+}
+
+# The same list from published numbers.
+core_summary_moments <- function(n, mean, sd) {
+  list(
+    n = n, missing = NA_real_, base = mean, rest = 0, mean = mean, sd = sd,
+    skewness = NA_real_, kurtosis = NA_real_, min = NA_real_, max = NA_real_
+  )
+}
+
+core_finish_moments <- function(s) {
+  known <- s$n > 0
+  rest <- s$mean / s$scale
+  list(
+    n = s$n, missing = s$missing, base = s$base, rest = rest,
+    mean = if (known) s$base + rest else NA_real_,
+    sd = if (s$n > 1) sqrt(s$m2 / (s$n - 1)) / s$scale else NA_real_,
+    skewness = core_skewness(s$n, s$m2, s$m3), kurtosis = core_kurtosis(s$n, s$m2, s$m4),
+    min = if (known) s$min else NA_real_, max = if (known) s$max else NA_real_
+  )
+}
+
+# G1 of Joanes & Gill (1998, section 2), from sums of powers of the deviations.
+core_skewness <- function(n, m2, m3) {
+  if (n < 3 || m2 <= 0) return(NA_real_)
+  g1 <- sqrt(n) * m3 / m2^1.5
+  g1 * sqrt(n * (n - 1)) / (n - 2)
+}
+
+# G2 of Joanes & Gill (1998, section 2): excess kurtosis, 0 for a normal distribution.
+core_kurtosis <- function(n, m2, m4) {
+  if (n < 4 || m2 <= 0) return(NA_real_)
+  g2 <- n * m4 / m2^2 - 3
+  (n - 1) / ((n - 2) * (n - 3)) * ((n + 1) * g2 + 6)
+}
+
+# First mean minus second mean.
+core_mean_gap <- function(a, b) (a$base - b$base) + (a$rest - b$rest)
+
+# Root of the pooled variance; scaled so that squares of 1e-200 or 1e200 stay in range.
+core_pooled_sd <- function(a, b) {
+  size <- max(a$sd, b$sd)
+  if (size == 0) return(0)
+  size * sqrt(((a$n - 1) * (a$sd / size)^2 + (b$n - 1) * (b$sd / size)^2) / (a$n + b$n - 2))
+}
+
+# Interval for the mean of one group: mean -/+ t quantile times SE.
+core_mean_interval <- function(m, level) {
+  se <- m$sd / sqrt(m$n)
+  reach <- if (m$n > 1) stats::qt((1 - level) / 2, m$n - 1, lower.tail = FALSE) * se else NA_real_
+  list(se = se, lower = m$mean - reach, upper = m$mean + reach)
+}

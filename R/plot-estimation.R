@@ -1,0 +1,286 @@
+# The estimation figure: groups above, their difference on its own aligned axis below.
+# Rows of the figure: first group at 3, second at 2, difference at 1.
+
+points_at_most <- 400
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_study <- function(object, ..., view = "estimation", level = 0.95,
+                                  base_size = 11) {
+  rlang::check_dots_empty()
+  check_choice(view, "estimation")
+  draw_estimation(describe_study(object, level = level), base_size = base_size)
+}
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_description <- function(object, ..., view = "estimation", base_size = 11) {
+  rlang::check_dots_empty()
+  check_choice(view, "estimation")
+  draw_estimation(object, base_size = base_size)
+}
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_difference <- function(object, ..., view = "estimation", base_size = 11) {
+  rlang::check_dots_empty()
+  check_choice(view, "estimation")
+  description <- describe_study(object$study, level = object$settings$level)
+  draw_estimation(description, object, base_size)
+}
+
+# Everything drawn, as plain numbers: tests compare these with the answers they come from.
+estimation_data <- function(description, difference = NULL) {
+  study <- description$study
+  outcome <- study$outcomes[[1]]
+  rows <- description$table[description$table$outcome == outcome$name, ]
+  groups <- data.frame(
+    row = c(3, 2), group = factor(study$groups, study$groups), n = rows$n[1:2],
+    mean = rows$mean[1:2], lower = rows$lower[1:2], upper = rows$upper[1:2], sd = rows$sd[1:2]
+  )
+  gap <- difference$table[1, ] %||%
+    data.frame(estimate = rows$mean[[3]], lower = rows$lower[[3]], upper = rows$upper[[3]])
+  zero <- groups$mean[[2]]
+  list(
+    groups = groups, zero = zero,
+    # In the coordinates of the values: the difference is drawn from the second mean on.
+    gap = data.frame(
+      row = 1, estimate = zero + gap$estimate, lower = zero + gap$lower, upper = zero + gap$upper
+    ),
+    values = if (study$source == "values") estimation_values(outcome, study$groups)
+  )
+}
+
+# Single values as points, or more than can be told apart as the bars of a histogram.
+estimation_values <- function(outcome, groups) {
+  values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
+  many <- max(lengths(values)) > points_at_most
+  pieces <- Map(function(x, row, group) {
+    data <- if (many) histogram_bars(x, range(unlist(values))) else spread_points(x)
+    data$row <- row
+    data$group <- factor(group, groups)
+    data
+  }, values, c(3, 2), groups)
+  list(many = many, data = do.call(rbind, pieces))
+}
+
+# Moved up and down only, the same way every time: neighbours in value are far apart in height.
+spread_points <- function(x) {
+  step <- (rank(x, ties.method = "first") * 0.61803398874989485) %% 1
+  data.frame(x = x, height = 0.12 + 0.26 * step)
+}
+
+# Bars of the same edges for both groups; the tallest of a group is 0.4 high.
+histogram_bars <- function(x, range, bins = 60) {
+  edges <- seq(range[[1]], range[[2]], length.out = bins + 1)
+  count <- tabulate(findInterval(x, edges, rightmost.closed = TRUE, all.inside = TRUE), bins)
+  data.frame(x = utils::head(edges, -1), x_end = edges[-1], height = 0.4 * count / max(count))
+}
+
+draw_estimation <- function(description, difference = NULL, base_size = 11) {
+  k <- check_base_size(base_size) / 11  # marks grow and shrink with the text
+  study <- description$study
+  outcome <- study$outcomes[[1]]
+  data <- estimation_data(description, difference)
+  plot <- ggplot2::ggplot() +
+    estimation_guides(data, difference, outcome, k) +
+    estimation_values_layer(data$values, k) +
+    estimation_means_layers(data, study$source, k) +
+    estimation_bound(data, difference, k) +
+    ggplot2::scale_colour_manual(values = group_colours, aesthetics = c("colour", "fill")) +
+    ggplot2::scale_shape_manual(values = group_shapes) +
+    estimation_axes(data, difference, outcome, study) +
+    ggplot2::labs(
+      y = NULL,
+      caption = estimation_caption(study, description, difference, data),
+      alt = estimation_alt(study, outcome, data, description$settings$level)
+    ) +
+    figure_theme(base_size)
+  # The two axes belong to different rows: guide lines through both would mislead.
+  plot + ggplot2::theme(
+    panel.grid.major.x = ggplot2::element_blank(),
+    axis.title.x.top = ggplot2::element_text(hjust = 0, margin = ggplot2::margin(b = 6)),
+    axis.title.x.bottom = ggplot2::element_text(hjust = 0, face = "bold", margin = ggplot2::margin(t = 6))
+  )
+}
+
+# Rule between groups and difference, line of no difference, the null value where it is another one.
+estimation_guides <- function(data, difference, outcome, k) {
+  beyond <- difference$table$beyond[[1]] %||% 0
+  at <- data$zero + unique(c(0, beyond))
+  list(
+    ggplot2::geom_hline(yintercept = 1.5, colour = faint, linewidth = 0.3 * k),
+    ggplot2::annotate(
+      "segment",
+      x = at, xend = at, y = 0.55, yend = c(2, rep(1.45, length(at) - 1)), colour = ink,
+      linewidth = 0.35 * k, linetype = c("dotted", rep("dashed", length(at) - 1))
+    ),
+    ggplot2::annotate(
+      "segment",
+      x = data$gap$estimate, xend = data$gap$estimate, y = 1, yend = 3, colour = faint,
+      linewidth = 0.35 * k, linetype = "dotted"
+    ),
+    if (beyond != 0) {
+      ggplot2::annotate(
+        "text",
+        x = data$zero + beyond, y = 1.38, hjust = -0.08, size = 3 * k, colour = ink,
+        label = paste("null:", with_unit(format_short(beyond), outcome$unit))
+      )
+    }
+  )
+}
+
+estimation_values_layer <- function(values, k) {
+  if (is.null(values)) return(NULL)
+  if (values$many) {
+    return(ggplot2::geom_rect(
+      ggplot2::aes(
+        xmin = .data$x, xmax = .data$x_end, ymin = .data$row + 0.06,
+        ymax = .data$row + 0.06 + .data$height, fill = .data$group
+      ),
+      data = values$data, alpha = 0.55
+    ))
+  }
+  ggplot2::geom_point(
+    ggplot2::aes(.data$x, .data$row + .data$height, colour = .data$group, shape = .data$group),
+    data = values$data, size = 1.5 * k, alpha = 0.65
+  )
+}
+
+# Thick bars from limit to limit, none where there is no interval, and the estimates on them.
+estimation_means_layers <- function(data, source, k) {
+  groups <- data$groups
+  gap <- data$gap
+  list(
+    if (source == "summary") {
+      ggplot2::geom_segment(
+        ggplot2::aes(
+          x = .data$mean - .data$sd, xend = .data$mean + .data$sd, y = .data$row,
+          yend = .data$row, colour = .data$group
+        ),
+        groups,
+        linewidth = 0.4 * k
+      )
+    },
+    ggplot2::geom_segment(
+      ggplot2::aes(
+        x = .data$lower, xend = .data$upper, y = .data$row, yend = .data$row, colour = .data$group
+      ),
+      groups[!is.na(groups$lower), ],
+      linewidth = 1.3 * k
+    ),
+    ggplot2::geom_point(
+      ggplot2::aes(.data$mean, .data$row, colour = .data$group, shape = .data$group),
+      groups,
+      size = 3.2 * k
+    ),
+    ggplot2::geom_segment(
+      ggplot2::aes(x = .data$lower, xend = .data$upper, y = .data$row, yend = .data$row),
+      gap[!is.na(gap$lower), ],
+      linewidth = 1.3 * k, colour = ink
+    ),
+    ggplot2::geom_point(
+      ggplot2::aes(.data$estimate, .data$row), gap,
+      size = 3.6 * k, colour = ink, shape = 18
+    )
+  )
+}
+
+# A stroke across the bar where a one-sided bound lies.
+estimation_bound <- function(data, difference, k) {
+  bound <- one_sided_bound(difference)
+  if (is.null(bound)) return(NULL)
+  ggplot2::annotate(
+    "segment",
+    x = data$zero + bound, xend = data$zero + bound, y = 0.9, yend = 1.1, colour = ink,
+    linewidth = 0.7 * k
+  )
+}
+
+one_sided_bound <- function(difference) {
+  row <- difference$table[1, ]
+  if (is.null(row) || row$expect == "either") return(NULL)
+  if (row$expect == "higher") row$at_least else row$at_most
+}
+
+# Names of the rows, with what a reader would otherwise have to look up: sizes, and the numbers of the
+# difference.
+estimation_row_labels <- function(data, difference, outcome, study) {
+  decimals <- outcome_decimals(outcome)
+  raw <- function(x) with_unit(format_number(x, decimals), outcome$unit)
+  gap <- data$gap - data$zero
+  bound <- one_sided_bound(difference)
+  words <- c(
+    "difference", raw(gap$estimate),
+    if (!is.na(gap$lower)) format_range(gap$lower, gap$upper, decimals),
+    if (!is.null(bound)) {
+      paste(if (difference$table$expect[[1]] == "higher") "at least" else "at most", raw(bound))
+    }
+  )
+  c(
+    sprintf("%s\nn = %s", wrap_label(study$groups, 18), format_count(data$groups$n)),
+    paste(words, collapse = "\n")
+  )
+}
+
+estimation_axes <- function(data, difference, outcome, study) {
+  zero <- data$zero
+  reach <- range(
+    data$gap$estimate, data$gap$lower, data$gap$upper, data$groups$mean, data$groups$lower,
+    data$groups$upper, data$values$data$x, data$values$data$x_end,
+    if (study$source == "summary") c(data$groups$mean - data$groups$sd, data$groups$mean + data$groups$sd),
+    na.rm = TRUE
+  )
+  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  list(
+    ggplot2::scale_x_continuous(
+      name = wrap_label(outcome_title(outcome), 48), position = "top", limits = reach,
+      expand = ggplot2::expansion(mult = 0.04),
+      sec.axis = ggplot2::sec_axis(
+        ~ . - zero,
+        name = wrap_label(paste0("Difference: ", study_direction(study), unit), 44)
+      )
+    ),
+    ggplot2::scale_y_continuous(
+      breaks = 3:1, limits = c(0.55, 3.5), expand = c(0, 0),
+      labels = estimation_row_labels(data, difference, outcome, study)
+    )
+  )
+}
+
+estimation_caption <- function(study, description, difference, data) {
+  level <- format_percent(description$settings$level)
+  values <- if (study$source == "summary") {
+    "From published n, mean and SD; thin lines reach one SD to either side."
+  } else if (data$values$many) {
+    "Bars above: distribution of the values."
+  } else {
+    "Small points: single values."
+  }
+  left <- if (study$source == "values") {
+    sprintf("Left out: %s.", left_out_words(study, study$outcomes[[1]]))
+  }
+  wrap_caption(
+    values, sprintf("Large points with bars: means with %s intervals (t).", level),
+    sprintf("Below: the difference of the means with its %s interval (Welch),", level),
+    "on an axis whose zero lies under the second mean.",
+    if (!is.null(one_sided_bound(difference))) "Stroke across it: the one-sided bound.",
+    if ((difference$table$beyond[[1]] %||% 0) != 0) "Dashed line: the difference under the null.",
+    left
+  )
+}
+
+estimation_alt <- function(study, outcome, data, level) {
+  decimals <- outcome_decimals(outcome)
+  mean <- with_unit_each(format_number(data$groups$mean, decimals), outcome$unit)
+  gap <- data$gap - data$zero
+  sprintf(
+    "Estimation figure of %s. Mean of %s: %s (n = %s); mean of %s: %s (n = %s). Difference, %s: %s, %s interval %s.",
+    outcome$label, study$groups[[1]], mean[[1]], format_count(data$groups$n[[1]]),
+    study$groups[[2]], mean[[2]], format_count(data$groups$n[[2]]), study_direction(study),
+    with_unit(format_number(gap$estimate, decimals), outcome$unit), format_percent(level),
+    with_unit(format_range(gap$lower, gap$upper, decimals), outcome$unit)
+  )
+}
+
+with_unit_each <- function(text, unit) vapply(text, with_unit, "", unit = unit)

@@ -1,0 +1,71 @@
+# Numbers to text. Rounding happens here and nowhere else.
+
+# Decimals that show `spread` (an SD or SE in the unit of the outcome) with `keep` digits.
+decimals_for <- function(spread, keep = 3) {
+  spread <- spread[is.finite(spread) & spread > 0]
+  if (length(spread) == 0) return(2)
+  as.integer(max(0, keep - 1 - floor(log10(min(spread)))))
+}
+
+# Fixed decimals, never "-0.00"; scientific where fixed notation would be unreadable.
+format_number <- function(x, decimals = 2) {
+  out <- sprintf("%.*f", as.integer(decimals), x)
+  wide <- is.finite(x) & (abs(x) >= 1e12 | decimals > 8)
+  out[wide] <- sprintf("%.4g", x[wide])
+  out <- sub("^-(0([.]0*)?)$", "\\1", out)
+  out[is.na(x)] <- ""
+  out
+}
+
+format_count <- function(n) ifelse(is.na(n), "", format(n, big.mark = "", scientific = FALSE, trim = TRUE))
+
+# "p = .003", "p < .001", "p > .999": as a value where it can be told, else as an inequality.
+# Exactly 1 is 1; nothing else is printed as 0 or 1.
+format_p <- function(p, decimals = 3, leading_zero = FALSE, label = "p ") {
+  least <- 10^-decimals
+  text <- ifelse(p < least, sprintf("< %.*f", decimals, least),
+    ifelse(p < 1 & p > 1 - least / 2, sprintf("> %.*f", decimals, 1 - least),
+      ifelse(p == 1, "= 1", sprintf("= %.*f", decimals, p))
+    )
+  )
+  if (!leading_zero) text <- sub(" 0[.]", " .", text)
+  paste0(label, text)
+}
+
+# Degrees of freedom: whole ones as they are, others with one decimal.
+format_df <- function(df) ifelse(df == round(df), sprintf("%.0f", df), sprintf("%.1f", df))
+
+format_percent <- function(level) {
+  paste0(sub("[.]?0+$", "", sprintf("%.4f", 100 * level)), "%")
+}
+
+# "3.46 cm"
+with_unit <- function(text, unit) if (is.null(unit)) text else paste(text, unit)
+
+# "1.89 to 5.02"
+format_range <- function(lower, upper, decimals) {
+  paste(format_number(lower, decimals), "to", format_number(upper, decimals))
+}
+
+# Decimals of an outcome's raw numbers: `digits` if the reader chose, else what its SDs call for.
+outcome_decimals <- function(outcome, digits = NULL) {
+  digits %||% decimals_for(vapply(outcome$moments, `[[`, 0, "sd"))
+}
+
+# "Stem height" inside a sentence: "stem height"; "pH" and "DNA" stay as they are.
+inside_sentence <- function(label) {
+  if (!grepl("^[[:upper:]][[:lower:]]", label)) return(label)
+  paste0(tolower(substr(label, 1, 1)), substring(label, 2))
+}
+
+capital <- function(label) {
+  if (grepl("^[[:lower:]]([[:lower:]]|[^[:alpha:]]|$)", label)) {
+    label <- paste0(toupper(substr(label, 1, 1)), substring(label, 2))
+  }
+  label
+}
+
+check_digits <- function(digits, call = rlang::caller_env()) {
+  if (is.null(digits)) return(NULL)
+  as.integer(check_number(digits, 0, 15, arg = "digits", call = call))
+}

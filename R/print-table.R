@@ -1,0 +1,27 @@
+# Aligned columns and wrapped lines for the console.
+
+# `cells`: named list of character columns. Text to the left, numbers to the right.
+text_table <- function(cells, indent = 2, gap = 2) {
+  columns <- Map(function(name, column) {
+    column <- enc2utf8(column)
+    column[is.na(column)] <- ""
+    all_numbers <- all(grepl("^[-+0-9.eE ]*$|^to$", column))
+    cli::ansi_align(c(name, column),
+      width = max(cli::ansi_nchar(c(name, column), "width")),
+      align = if (all_numbers) "right" else "left"
+    )
+  }, names(cells), cells)
+  lines <- do.call(paste, c(unname(columns), sep = strrep(" ", gap)))
+  sub(" +$", "", paste0(strrep(" ", indent), lines))
+}
+
+# "Label   text", wrapped with a hanging indent.
+text_entry <- function(label, text, width, indent = 2, label_width = 12) {
+  lead <- paste0(strrep(" ", indent), formatC(label, width = -label_width))
+  body <- cli::ansi_strwrap(text, width = max(30, width - indent - label_width))
+  paste0(c(lead, rep(strrep(" ", indent + label_width), length(body) - 1)), as.character(body))
+}
+
+heading_line <- function(title, direction) c(title, paste0("Direction: ", direction))
+
+emit <- function(lines) cat(lines, sep = "\n")

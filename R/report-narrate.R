@@ -1,0 +1,323 @@
+#' Sentences for a paper, from an answer
+#'
+#' Writes what was found: size and interval first, then the test. The direction is always named. A
+#' large p is never turned into "no difference": the sentence then says which differences are still
+#' compatible with the data.
+#'
+#' @param x A study, or an answer of [describe_study()], [test_difference()] or [gauge_effect()]. A
+#'   study is tested by Welch with the defaults and the sentence closes with g.
+#' @param ... For a study: arguments of [test_difference()]. Otherwise must be empty.
+#' @param voice `"journal"`: statistics in the form of the Publication Manual of the American
+#'   Psychological Association (2020, sections 6.36 and 6.43): no leading zero in p, p to three
+#'   decimals or as an inequality. `"plain"`: for readers who do not read statistics.
+#' @param digits Decimals of numbers in the outcome's unit; see [print.vandro_study()].
+#' @return A character vector with one element per outcome (class `vandro_text`); printing wraps it.
+#'   Every number in it is one of the answer's, rounded.
+#' @references American Psychological Association (2020). *Publication manual*, 7th ed.
+#' @examples
+#' study <- versus(seedlings, height, substrate,
+#'   groups = c("compost", "peat"), unit = "cm", label = "Stem height"
+#' )
+#' narrate(study)
+#' narrate(test_difference(study), voice = "plain")
+#' @export
+narrate <- function(x, ..., voice = c("journal", "plain"), digits = NULL) UseMethod("narrate")
+
+#' @export
+narrate.default <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  found <- class(x)[[1]]
+  abort_vandro(
+    c(
+      "{.arg x} must be a study or an answer.",
+      "x" = "It is of type {.cls {found}}.",
+      "i" = "Declare a comparison with {.fn versus} first."
+    ),
+    "not_an_answer"
+  )
+}
+
+#' @rdname narrate
+#' @export
+narrate.vandro_study <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  voice <- check_choice(voice, c("journal", "plain"))
+  difference <- test_difference(x, ...)
+  effect <- gauge_effect(x, "g", level = difference$settings$level)
+  as_text(paste(
+    sentences_each(difference, difference_sentence, voice, check_digits(digits)),
+    sentences_each(effect, effect_sentence, voice, check_digits(digits))
+  ))
+}
+
+#' @rdname narrate
+#' @export
+narrate.vandro_difference <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  rlang::check_dots_empty()
+  voice <- check_choice(voice, c("journal", "plain"))
+  as_text(sentences_each(x, difference_sentence, voice, check_digits(digits)))
+}
+
+#' @rdname narrate
+#' @export
+narrate.vandro_effect <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  rlang::check_dots_empty()
+  voice <- check_choice(voice, c("journal", "plain"))
+  as_text(sentences_each(x, effect_sentence, voice, check_digits(digits)))
+}
+
+#' @rdname narrate
+#' @export
+narrate.vandro_description <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  rlang::check_dots_empty()
+  voice <- check_choice(voice, c("journal", "plain"))
+  as_text(sentences_each(x, description_sentence, voice, check_digits(digits)))
+}
+
+as_text <- function(x) structure(x, class = "vandro_text")
+
+#' @export
+format.vandro_text <- function(x, ..., width = cli::console_width()) {
+  lines <- lapply(unclass(x), function(text) c(cli::ansi_strwrap(text, width), ""))
+  utils::head(as.character(unlist(lines)), -1)
+}
+
+#' @export
+print.vandro_text <- function(x, ...) {
+  emit(format(x, ...))
+  invisible(x)
+}
+
+# One text per outcome, from the rows of the answer that belong to it.
+sentences_each <- function(answer, sentence, voice, digits) {
+  vapply(answer$study$outcomes, function(outcome) {
+    rows <- answer$table[answer$table$outcome == outcome$name, ]
+    decimals <- outcome_decimals(outcome, digits)
+    sentence(rows, outcome, answer$study, voice, decimals)
+  }, "")
+}
+
+raw_number <- function(outcome, decimals) {
+  function(x) with_unit(format_number(x, decimals), outcome$unit)
+}
+
+ci_words <- function(row, decimals) {
+  sprintf(
+    "%s CI [%s, %s]", format_percent(row$level), format_number(row$lower, decimals),
+    format_number(row$upper, decimals)
+  )
+}
+
+group_words <- function(outcome, study, which, decimals) {
+  m <- outcome$moments[[which]]
+  sprintf(
+    "%s (n = %s, M = %s, SD = %s)", study$groups[[which]], format_count(m$n),
+    format_number(m$mean, decimals), format_number(m$sd, decimals)
+  )
+}
+
+# "3.46 cm higher": size without sign, and the side the first group is on.
+side_words <- function(estimate, raw) {
+  size <- raw(abs(estimate))
+  tiny <- estimate != 0 && !grepl("[1-9]", sub("[^0-9.e-].*$", "", size))
+  side <- if (estimate > 0) "higher" else "lower"
+  if (tiny) {
+    smallest <- sub("0([^0-9.]|$)", "1\\1", size)
+    return(sprintf("less than %s %s", smallest, side))
+  }
+  paste(size, side)
+}
+
+difference_sentence <- function(row, outcome, study, voice, decimals) {
+  if (voice == "journal") {
+    paste(c(
+      journal_size(row, outcome, study, decimals), journal_question(row, outcome, study, decimals),
+      journal_reading(row, outcome, study, decimals)
+    ), collapse = " ")
+  } else {
+    paste(c(
+      plain_size(row, outcome, study, decimals), plain_test(row, outcome, study, decimals)
+    ), collapse = " ")
+  }
+}
+
+journal_size <- function(row, outcome, study, decimals) {
+  raw <- raw_number(outcome, decimals)
+  first <- group_words(outcome, study, 1, decimals)
+  second <- group_words(outcome, study, 2, decimals)
+  test <- sprintf(
+    "Welch's t(%s) = %s, %s%s", format_df(row$df), format_number(row$statistic, 2),
+    if (row$expect == "either") "" else "one-sided ", format_p(row$p)
+  )
+  if (row$estimate == 0) {
+    return(sprintf(
+      "Mean %s was the same in the samples of %s and %s, %s for %s, %s.",
+      inside_sentence(outcome$label), first, second, ci_words(row, decimals), study_direction(study), test
+    ))
+  }
+  sprintf(
+    "%s was %s in %s than in %s, %s for %s, %s.", capital(outcome$label),
+    side_words(row$estimate, raw), first, second, ci_words(row, decimals), study_direction(study), test
+  )
+}
+
+# What was asked, where it was not simply "is there a difference?".
+journal_question <- function(row, outcome, study, decimals) {
+  if (row$expect == "either" && row$beyond == 0) return(NULL)
+  beyond <- with_unit(format_short(row$beyond), outcome$unit)
+  question <- switch(row$expect,
+    either = sprintf("The difference was tested against %s.", beyond),
+    higher = ,
+    lower = sprintf(
+      "The question was directional: whether %s exceeds %s%s.",
+      study$groups[[if (row$expect == "higher") 1 else 2]],
+      study$groups[[if (row$expect == "higher") 2 else 1]], margin_words(row, outcome)
+    )
+  )
+  if (row$expect == "either") return(question)
+  raw <- raw_number(outcome, decimals)
+  bound <- if (row$expect == "higher") paste("at least", raw(row$at_least)) else paste("at most", raw(row$at_most))
+  paste(question, sprintf(
+    "The difference (%s) is %s (one-sided %s bound).", study_direction(study), bound,
+    format_percent(1 - row$alpha)
+  ))
+}
+
+# " by more than 1 cm", seen from the group that was expected to be higher.
+margin_words <- function(row, outcome) {
+  margin <- if (row$expect == "higher") row$beyond else -row$beyond
+  if (margin == 0) return("")
+  text <- with_unit(format_short(abs(margin)), outcome$unit)
+  if (margin > 0) paste(" by more than", text) else paste(", or falls short by less than", text)
+}
+
+journal_reading <- function(row, outcome, study, decimals) {
+  if (row$p <= row$alpha) return(NULL)
+  if (wrong_side(row)) {
+    return("The difference lies on the other side than was expected.")
+  }
+  sprintf(
+    "The data are compatible with %s; this is not evidence that the groups are equal.",
+    compatible_words(row, outcome, study, decimals)
+  )
+}
+
+wrong_side <- function(row) {
+  (row$expect == "higher" && row$estimate < row$beyond) ||
+    (row$expect == "lower" && row$estimate > row$beyond)
+}
+
+# "a mean from 2.12 cm lower to 1.98 cm higher in compost than in peat"
+compatible_words <- function(row, outcome, study, decimals) {
+  side <- function(x) if (x < 0) "lower" else "higher"
+  number <- function(x) format_number(abs(x), decimals)
+  unit <- if (is.null(outcome$unit)) "" else paste0(" ", outcome$unit)
+  if (side(row$lower) == side(row$upper)) {
+    ends <- sort(abs(c(row$lower, row$upper)))
+    return(sprintf(
+      "a mean from %s to %s%s %s in %s than in %s", number(ends[[1]]), number(ends[[2]]), unit,
+      side(row$lower), study$groups[[1]], study$groups[[2]]
+    ))
+  }
+  sprintf(
+    "a mean from %s%s lower to %s%s higher in %s than in %s", number(row$lower), unit,
+    number(row$upper), unit, study$groups[[1]], study$groups[[2]]
+  )
+}
+
+plain_size <- function(row, outcome, study, decimals) {
+  raw <- raw_number(outcome, decimals)
+  label <- inside_sentence(outcome$label)
+  size <- if (row$estimate == 0) {
+    sprintf("On average, %s was the same in the two samples.", label)
+  } else {
+    sprintf(
+      "On average, %s was %s in %s than in %s.", label, side_words(row$estimate, raw),
+      study$groups[[1]], study$groups[[2]]
+    )
+  }
+  sprintf(
+    "%s The measurements fit %s (%s interval: an interval made in this way holds the true difference in %s of studies).",
+    size, compatible_words(row, outcome, study, decimals), format_percent(row$level),
+    format_percent(row$level)
+  )
+}
+
+plain_test <- function(row, outcome, study, decimals) {
+  null <- if (row$beyond == 0) "there were no difference" else {
+    sprintf("the difference were %s", with_unit(format_short(row$beyond), outcome$unit))
+  }
+  side <- switch(row$expect,
+    either = "at least as far from that",
+    higher = sprintf("at least as much in favour of a higher value in %s", study$groups[[1]]),
+    lower = sprintf("at least as much in favour of a lower value in %s", study$groups[[1]])
+  )
+  chance <- sprintf("If %s, a result %s would come up %s (%s).", null, side, times_words(row$p), format_p(row$p))
+  if (row$p <= row$alpha) return(chance)
+  reading <- if (wrong_side(row)) {
+    "The difference lies on the other side than was expected."
+  } else {
+    "This does not settle the question, and it does not show that the groups are equal."
+  }
+  paste(chance, reading)
+}
+
+times_words <- function(p) {
+  if (p < 0.001) return("in fewer than 1 of 1000 such studies")
+  if (p < 0.01) return(sprintf("in about %.0f of 1000 such studies", 1000 * p))
+  if (p > 0.995) return("in nearly every such study")
+  sprintf("in about %.0f of 100 such studies", 100 * p)
+}
+
+effect_sentence <- function(rows, outcome, study, voice, decimals) {
+  raw <- is.na(rows$standardizer)
+  parts <- vapply(seq_len(nrow(rows)), function(i) {
+    row <- rows[i, ]
+    if (raw[[i]]) {
+      text <- with_unit(format_number(row$estimate, decimals), outcome$unit)
+      return(sprintf("the difference was %s, %s", text, ci_words(row, decimals)))
+    }
+    sprintf(
+      "%s = %s, %s", estimand_symbols[[row$estimand]], format_number(row$estimate, 2), ci_words(row, 2)
+    )
+  }, "")
+  standardized <- rows[!raw, ]
+  divisor <- if (nrow(standardized)) {
+    sprintf(
+      "; standardized by the pooled SD of %s",
+      with_unit(format_number(standardized$standardizer_value[[1]], decimals), outcome$unit)
+    )
+  }
+  if (voice == "journal") {
+    return(paste0(
+      "Size of the effect (", study_direction(study), "): ", paste(parts, collapse = "; "), divisor, "."
+    ))
+  }
+  plain_effect(standardized, outcome, study, decimals)
+}
+
+plain_effect <- function(standardized, outcome, study, decimals) {
+  if (nrow(standardized) == 0) return("")
+  row <- standardized[nrow(standardized), ]
+  sprintf(
+    "That is %s of the usual spread (standard deviation) within a group; %s to %s fit the measurements (%s, %s interval).",
+    paste(format_number(abs(row$estimate), 2), "times the size"), format_number(row$lower, 2),
+    format_number(row$upper, 2), study_direction(study), format_percent(row$level)
+  )
+}
+
+estimand_symbols <- c(d_pooled = "d", g = "g")
+
+description_sentence <- function(rows, outcome, study, voice, decimals) {
+  raw <- raw_number(outcome, decimals)
+  if (voice == "journal") {
+    return(sprintf(
+      "%s: %s and %s; difference (%s) %s, %s.", capital(outcome$label),
+      group_words(outcome, study, 1, decimals), group_words(outcome, study, 2, decimals),
+      study_direction(study), raw(rows$mean[[3]]), ci_words(rows[3, ], decimals)
+    ))
+  }
+  sprintf(
+    "%s averaged %s in %s (%s measured) and %s in %s (%s measured).", capital(outcome$label),
+    raw(rows$mean[[1]]), study$groups[[1]], format_count(rows$n[[1]]), raw(rows$mean[[2]]),
+    study$groups[[2]], format_count(rows$n[[2]])
+  )
+}

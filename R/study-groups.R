@@ -1,0 +1,131 @@
+# Which two groups, in which order, and which rows belong to them.
+
+# Returns labels, integer codes per row (no copy for a factor), the codes of the two groups, counts of
+# the rows left out, and whether the direction had to be announced.
+resolve_groups <- function(by, groups, name, call) {
+  check_group_column(by, name, call)
+  found <- found_groups(by)
+  if (length(found$label) < 2) abort_one_group(found, name, call)
+  wanted <- wanted_groups(groups, found, name, call)
+  if (is.factor(by)) {
+    codes <- unclass(by)
+    attributes(codes) <- NULL
+    code_of <- match(wanted$key, levels(by))
+  } else {
+    codes <- match(by, found$value[match(wanted$key, found$label)])
+    code_of <- 1:2
+  }
+  other <- !found$label %in% wanted$key
+  list(
+    labels = wanted$label, codes = codes, code_of = code_of,
+    no_group = found$missing,
+    others = stats::setNames(found$count[other], found$label[other]), announced = is.null(groups)
+  )
+}
+
+check_group_column <- function(by, name, call) {
+  ok <- is.atomic(by) && is.null(dim(by)) &&
+    (is.factor(by) || is.character(by) || is.numeric(by) || is.logical(by))
+  if (ok) return(invisible())
+  kind <- class(by)[[1]]
+  abort_vandro(
+    c(
+      "Group column {.val {name}} must hold labels or codes.",
+      "x" = "It is of type {.cls {kind}}."
+    ),
+    "group_type",
+    column = name, call = call
+  )
+}
+
+# The groups that occur, with their counts: a factor's in the order of its levels, others as they
+# first appear.
+found_groups <- function(by) {
+  if (is.factor(by)) {
+    count <- tabulate(by, nlevels(by))
+    missing <- length(by) - sum(count)
+    present <- count > 0
+    return(list(
+      value = levels(by)[present], label = levels(by)[present], count = count[present],
+      missing = missing
+    ))
+  }
+  value <- unique(by)
+  value <- value[!is.na(value)]
+  count <- tabulate(match(by, value), length(value))
+  list(
+    value = value, label = as.character(value), count = count, missing = length(by) - sum(count)
+  )
+}
+
+abort_one_group <- function(found, name, call) {
+  abort_vandro(
+    c(
+      "Two groups are needed to compare.",
+      "x" = if (length(found$label)) {
+        "Column {.val {name}} holds only {.val {found$label}} ({found$count} rows)."
+      } else {
+        "Column {.val {name}} holds no group at all: all {found$missing} values are missing."
+      },
+      "i" = "Check that {.arg by} names the column that tells the groups apart."
+    ),
+    "one_group",
+    column = name, found = found$label, call = call
+  )
+}
+
+# `groups` as the analyst gave it -> keys as they stand in the column, and labels to print.
+wanted_groups <- function(groups, found, name, call) {
+  if (is.null(groups)) {
+    if (length(found$label) > 2) abort_many_groups(found, name, call)
+    return(list(key = found$label, label = found$label))
+  }
+  key <- as.character(unlist(groups))
+  label <- if (is.null(names(groups))) key else ifelse(nzchar(names(groups)), names(groups), key)
+  if (length(key) != 2 || anyNA(key) || key[[1]] == key[[2]] || label[[1]] == label[[2]]) {
+    abort_vandro(
+      c(
+        "{.arg groups} must name two different groups, first minus second.",
+        "x" = "It is {.val {key}}{if (!is.null(names(groups))) ' labelled '}{.val {names(groups)}}.",
+        "i" = "For example {.code groups = c(\"treated\", \"plain\")}, or with labels for codes
+          {.code groups = c(treated = 1, plain = 2)}."
+      ),
+      "bad_groups",
+      groups = groups, call = call
+    )
+  }
+  unknown <- key[!key %in% found$label]
+  if (length(unknown)) {
+    hint <- suggestion(unknown[[1]], found$label, "Found")
+    abort_vandro(
+      c(
+        "{cli::qty(length(unknown))}Group{?s} {.val {unknown}} {?does/do} not occur in column {.val {name}}.",
+        "i" = "{hint}",
+        "i" = "Found: {list_counts(found)}."
+      ),
+      "unknown_group",
+      column = name, unknown = unknown, found = found$label, call = call
+    )
+  }
+  list(key = key, label = enc2utf8(label))
+}
+
+abort_many_groups <- function(found, name, call) {
+  two <- encodeString(found$label[1:2], quote = "\"")
+  example <- sprintf("groups = c(%s, %s)", two[[1]], two[[2]])
+  abort_vandro(
+    c(
+      "Column {.val {name}} holds {length(found$label)} groups; say which two are compared.",
+      "x" = "Found: {list_counts(found)}.",
+      "i" = "For example {.code {example}} (first minus second)."
+    ),
+    "many_groups",
+    column = name, found = found$label, call = call
+  )
+}
+
+list_counts <- function(found, most = 12) {
+  shown <- utils::head(sprintf("%s (%s rows)", encodeString(found$label, quote = "\""), found$count), most)
+  more <- length(found$label) - length(shown)
+  paste0(paste(shown, collapse = ", "), if (more > 0) sprintf(" and %d more", more))
+}

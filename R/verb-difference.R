@@ -1,0 +1,97 @@
+#' Test a difference and put an interval around it
+#'
+#' The difference of two means, first group minus second, with its interval, and the test of whether
+#' it differs from `beyond`. The method is declared here; no check of assumptions ever changes it.
+#'
+#' @param study A study from [versus()] or [versus_summary()].
+#' @param method `"welch"`: two independent groups whose spreads may differ.
+#' @param ... Must be empty.
+#' @param expect What the first group is expected to be, decided before looking: `"either"`,
+#'   `"higher"` or `"lower"`.
+#' @param beyond The difference under the null hypothesis, in the unit of the outcome.
+#'   `expect = "higher", beyond = 5` asks "higher by more than 5?"; non-inferiority is
+#'   `expect = "higher", beyond = -margin`.
+#' @param level Confidence of the two-sided interval, strictly between 0 and 1.
+#' @param alpha Significance level of the decision, strictly between 0 and 0.5.
+#' @return An answer (classes `vandro_difference`, `vandro_answer`); its table has one row per outcome
+#'   with the columns of [as.data.frame.vandro_answer()] and
+#'   \describe{
+#'     \item{`at_least`, `at_most`}{one-sided bound at confidence 1 - `alpha` of a directional question:
+#'       the difference is at least (`expect = "higher"`) or at most (`"lower"`) this.}
+#'     \item{`log_p`}{natural logarithm of p, exact where p itself is too small for a number.}
+#'     \item{`alpha`}{as given.}
+#'   }
+#'   `detail$matched` holds, per outcome, the two-sided interval that agrees with the test.
+#' @section Formula: With means \eqn{m}, standard deviations \eqn{s} and sizes \eqn{n},
+#'   \deqn{t = \frac{m_1 - m_2 - \code{beyond}}{se}, \quad
+#'     se^2 = \frac{s_1^2}{n_1} + \frac{s_2^2}{n_2}, \quad
+#'     df = \frac{se^4}{\frac{(s_1^2/n_1)^2}{n_1-1} + \frac{(s_2^2/n_2)^2}{n_2-1}}}{
+#'     t = (m1 - m2 - beyond) / se, se^2 = s1^2/n1 + s2^2/n2,
+#'     df = se^4 / ((s1^2/n1)^2/(n1 - 1) + (s2^2/n2)^2/(n2 - 1))}
+#'   (Welch 1947, eq. 28; Satterthwaite 1946). The p-value is the tail of Student's t on `df` degrees of
+#'   freedom that `expect` asks for, both tails for `"either"`; the interval is
+#'   \eqn{m_1 - m_2 \pm t_{1-(1-\code{level})/2, df}\, se}{m1 - m2 -/+ t(1 - (1 - level)/2; df) se}.
+#' @section Interval and test: p <= `alpha` exactly when the matching interval excludes `beyond`: the
+#'   two-sided interval at 1 - `alpha`, or at 1 - 2 `alpha` for a directional question, which is also
+#'   shown as a bound in words. A limit is never infinite.
+#' @section Errors: `vandro_error_one_value` (a group with one value), `vandro_error_no_spread` (neither
+#'   group varies), `vandro_error_bad_value` (an option that is misspelt or out of range),
+#'   `vandro_error_not_a_study`. A p-value is never 0: below the smallest double it is that double
+#'   and `log_p` tells its size.
+#' @references Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance
+#'   components. *Biometrics Bulletin* 2, 110-114.
+#'
+#'   Welch, B. L. (1947). The generalization of "Student's" problem when several different population
+#'   variances are involved. *Biometrika* 34, 28-35, eq. 28.
+#' @examples
+#' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
+#' test_difference(study)
+#'
+#' # Declared before looking: compost is expected to be higher by more than 1 cm
+#' test_difference(study, expect = "higher", beyond = 1)
+#' @export
+test_difference <- function(study, method = "welch", ..., expect = "either", beyond = 0,
+                            level = 0.95, alpha = 0.05) {
+  rlang::check_dots_empty()
+  call <- rlang::current_env()
+  check_study(study)
+  method <- check_choice(method, "welch")
+  expect <- check_choice(expect, directions)
+  beyond <- check_number(beyond)
+  level <- check_level(level)
+  alpha <- check_alpha(alpha)
+  found <- each_outcome(study, function(outcome) {
+    welch_inference(outcome, study, expect, beyond, level, alpha, call)
+  })
+  rows <- Map(function(f, outcome) {
+    difference_row(f, outcome, study, method, expect, beyond, level, alpha)
+  }, found, study$outcomes)
+  new_answer(
+    "difference", bind_rows(rows), study,
+    settings = list(
+      verb = "test_difference", method = method, expect = expect, beyond = beyond, level = level,
+      alpha = alpha
+    ),
+    detail = list(matched = lapply(found, `[`, c("matched_level", "matched_lower", "matched_upper")))
+  )
+}
+
+welch_inference <- function(outcome, study, expect, beyond, level, alpha, call) {
+  a <- outcome$moments[[1]]
+  b <- outcome$moments[[2]]
+  error <- core_welch_error(a, b)
+  if (!is.null(error$reason)) abort_reason(error$reason, outcome, study, call)
+  core_t_inference(core_mean_gap(a, b), error$se, error$df, beyond, expect, level, alpha)
+}
+
+difference_row <- function(found, outcome, study, method, expect, beyond, level, alpha) {
+  size <- outcome_sizes(outcome)
+  list(
+    outcome = outcome$name, comparison = study_direction(study), method = method,
+    estimand = "mean_difference", estimate = found$estimate, se = found$se, lower = found$lower,
+    upper = found$upper, level = level, at_least = found$at_least, at_most = found$at_most,
+    statistic = found$statistic, statistic_name = "t", df = found$df, p = found$p,
+    p_kind = "asymptotic", log_p = found$log_p, alpha = alpha, expect = expect, beyond = beyond,
+    n_first = size[[1]], n_second = size[[2]]
+  )
+}

@@ -1,0 +1,48 @@
+#include <testthat/vendor/catch.h>
+
+#include <cmath>
+#include <vandro/noncentral_t.hpp>
+
+namespace {
+
+double relative(double a, double b) { return a == b ? 0.0 : std::fabs(a - b) / std::fabs(b); }
+
+}  // namespace
+
+TEST_CASE("with one degree of freedom and no noncentrality it is the Cauchy distribution") {
+  for (double t : {-300.0, -2.0, -0.1, 0.0, 0.5, 3.0, 1000.0}) {
+    const vandro::NoncentralT got = vandro::noncentral_t(t, 1.0, 0.0);
+    CHECK(relative(got.lower, std::atan2(1.0, -t) / std::acos(-1.0)) <= 1e-12);
+    CHECK(relative(got.upper, std::atan2(1.0, t) / std::acos(-1.0)) <= 1e-12);
+  }
+}
+
+TEST_CASE("both tails add up and mirror") {
+  for (double df : {1.0, 1.3, 4.0, 25.0, 1e4, 1e7}) {
+    for (double t : {0.2, 2.0, 30.0, 900.0}) {
+      for (double z : {-3.0, 0.0, 2.0}) {
+        const double ncp = t + z * std::sqrt(1.0 + 0.5 * t * t / df);
+        const vandro::NoncentralT a = vandro::noncentral_t(t, df, ncp);
+        const vandro::NoncentralT b = vandro::noncentral_t(-t, df, -ncp);
+        CHECK(std::fabs(a.lower + a.upper - 1.0) <= 1e-11);
+        CHECK(a.lower == b.upper);
+        CHECK(a.upper == b.lower);
+      }
+    }
+  }
+}
+
+TEST_CASE("limits put the tails where they belong") {
+  for (double df : {1.0, 2.2, 9.0, 40.0, 1e3, 1e7}) {
+    for (double t : {-1000.0, -5.0, 0.0, 1e-8, 1.0, 60.0, 1000.0}) {
+      for (double level : {0.5, 0.9, 0.95, 0.999}) {
+        const vandro::NcpLimits limits = vandro::ncp_limits(t, df, level);
+        REQUIRE(limits.converged);
+        REQUIRE(limits.lower < limits.upper);
+        const double tail = 0.5 * (1.0 - level);
+        CHECK(relative(vandro::noncentral_t(t, df, limits.lower).upper, tail) <= 1e-9);
+        CHECK(relative(vandro::noncentral_t(t, df, limits.upper).lower, tail) <= 1e-9);
+      }
+    }
+  }
+}

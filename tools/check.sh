@@ -1,0 +1,18 @@
+#!/usr/bin/env bash
+# Builds the package and checks the tarball; fails on any error, warning or note but those listed.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+mkdir -p .build/check
+rm -rf .build/check/*
+root=$PWD
+cd .build/check
+R CMD build "$root" >build.log 2>&1 || { tail -n 30 build.log; exit 1; }
+# Without network there is no clock to ask and no index of repositories to read.
+export _R_CHECK_SYSTEM_CLOCK_=0 _R_CHECK_CRAN_INCOMING_=false _R_CHECK_FORCE_SUGGESTS_=true
+R CMD check --no-manual "$@" vandro_*.tar.gz 2>&1 | tee check.log | grep -E '(WARNING|ERROR|NOTE)$' || true
+status=$(grep -E '^Status:' check.log || echo 'Status: did not finish')
+echo "R CMD check: ${status#Status: }"
+if [ "$status" != "Status: OK" ]; then
+  grep -vE '\.\.\. (OK|SKIPPED)$' check.log
+  exit 1
+fi

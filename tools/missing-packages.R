@@ -1,0 +1,23 @@
+# Prints the packages that DESCRIPTION and the developers' tools need and that are not installed, in
+# lower case as Debian names them; with the argument "install" installs them from CRAN.
+needed <- function() {
+  fields <- read.dcf("DESCRIPTION", fields = c("Imports", "LinkingTo", "Suggests"))
+  names <- trimws(sub("[(].*$", "", unlist(strsplit(fields[!is.na(fields)], ","))))
+  sort(unique(c(names, "lintr", "roxygen2")))
+}
+user_library <- Sys.getenv("R_LIBS_USER")
+if (file.access(.libPaths()[[1]], 2) != 0 && nzchar(user_library)) {
+  dir.create(user_library, recursive = TRUE, showWarnings = FALSE)
+  .libPaths(c(user_library, .libPaths()))
+}
+missing <- Filter(function(name) length(find.package(name, quiet = TRUE)) == 0, needed())
+if (length(missing) && identical(commandArgs(trailingOnly = TRUE), "install")) {
+  cat("setup: installing from CRAN:", missing, "\n")
+  repos <- getOption("repos")
+  if (identical(unname(repos["CRAN"]), "@CRAN@")) chooseCRANmirror(ind = 1)
+  install.packages(missing, quiet = TRUE)
+  lacking <- Filter(function(name) length(find.package(name, quiet = TRUE)) == 0, missing)
+  if (length(lacking)) stop("could not install: ", paste(lacking, collapse = ", "))
+} else if (length(missing)) {
+  writeLines(tolower(missing))
+}

@@ -1,0 +1,42 @@
+#!/usr/bin/env bash
+# Installs what a fresh machine lacks, and says so; does nothing, quickly, when nothing is missing.
+# Debian as root: prebuilt packages. Elsewhere: R packages from CRAN into the user's library.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+
+on_debian_as_root() { [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; }
+
+apt_install() {
+  echo "setup: installing from Debian: $*"
+  export DEBIAN_FRONTEND=noninteractive
+  apt-get update -qq >/dev/null
+  if ! apt-get install -y -qq --no-install-recommends "$@" >.build/apt.log 2>&1; then
+    tail -n 20 .build/apt.log >&2
+    exit 1
+  fi
+}
+
+mkdir -p .build
+
+tools=()
+for pair in Rscript:r-base-core g++:g++ make:make pandoc:pandoc git:git; do
+  command -v "${pair%%:*}" >/dev/null || tools+=("${pair##*:}")
+done
+# R's headers and make files, without which nothing compiles.
+if command -v Rscript >/dev/null && [ ! -e "$(R RHOME)/etc/Makeconf" ]; then tools+=(r-base-dev); fi
+if [ "${#tools[@]}" -gt 0 ]; then
+  if on_debian_as_root; then
+    apt_install "${tools[@]}"
+  else
+    echo "setup: please install first: ${tools[*]}" >&2
+    exit 1
+  fi
+fi
+
+mapfile -t missing < <(Rscript --vanilla tools/missing-packages.R)
+if [ "${#missing[@]}" -gt 0 ]; then
+  if on_debian_as_root; then
+    apt_install "${missing[@]/#/r-cran-}"
+  fi
+  Rscript --vanilla tools/missing-packages.R install
+fi
