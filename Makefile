@@ -31,9 +31,9 @@ lint: setup
 	@Rscript --vanilla -e 'found <- lintr::lint_package(); print(found); quit(status = length(found) > 0)'
 	@clang-format --dry-run --Werror inst/include/vandro/*.hpp src/glue* tests/cpp/*.cpp
 
-docs: setup  ## help pages, exports of the kernels, pictures are made by tools/screenshots.R
+docs: install  ## help pages and exports of the kernels (pictures: tools/screenshots.R)
 	@Rscript --vanilla -e 'Rcpp::compileAttributes(getwd())'
-	@Rscript --vanilla -e 'suppressMessages(roxygen2::roxygenise(load_code = "source"))'
+	@Rscript --vanilla -e 'suppressMessages(roxygen2::roxygenise(load_code = "installed"))'
 
 clean:
 	rm -rf .build demo src/*.o src/*.so vandro.Rcheck vandro_*.tar.gz

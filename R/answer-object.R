@@ -12,17 +12,11 @@ answer_columns <- c(
 )
 
 new_answer <- function(kind, table, study, settings, detail = list()) {
-  settings$version <- as.character(utils::packageVersion("vandro"))
+  settings$version <- getNamespaceVersion("vandro")[["version"]]
   structure(
     list(table = lean_table(table), study = study, settings = settings, detail = detail),
     class = c(paste0("vandro_", kind), "vandro_answer")
   )
-}
-
-# A data frame from a list of columns of equal length; data.frame() would cost more than the
-# statistics.
-lean_table <- function(columns) {
-  structure(columns, row.names = .set_row_names(length(columns[[1]])), class = "data.frame")
 }
 
 # Rows (lists with the same names) bound to one list of columns.

@@ -24,7 +24,7 @@ near_names <- function(wanted, known) {
   if (length(known) == 0 || length(wanted) != 1 || is.na(wanted)) return(character())
   distance <- drop(utils::adist(tidy_name(wanted), tidy_name(known)))
   inside <- startsWith(tidy_name(known), tidy_name(wanted)) & nzchar(wanted)
-  close <- distance <= pmax(1, nchar(wanted) %/% 3) | inside
+  close <- distance <= max(1, ceiling(nchar(wanted) / 3)) | inside
   utils::head(known[close][order(distance[close])], 3)
 }
 

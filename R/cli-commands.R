@@ -1,8 +1,14 @@
 # One function per command: parsed options -> public verbs -> text or files.
 
 cli_commands <- list(
-  describe = list(run = function(p) cli_answer(p, cli_describe), about = "size, centre, spread and shape of both groups"),
-  difference = list(run = function(p) cli_answer(p, cli_difference), about = "the difference, its interval and its test"),
+  describe = list(
+    run = function(p) cli_answer(p, cli_describe),
+    about = "size, centre, spread and shape of both groups"
+  ),
+  difference = list(
+    run = function(p) cli_answer(p, cli_difference),
+    about = "the difference, its interval and its test"
+  ),
   effect = list(run = function(p) cli_answer(p, cli_effect), about = "effect sizes with intervals"),
   narrate = list(run = function(p) cli_narrate(p), about = "the sentences for a paper"),
   plot = list(run = function(p) cli_plot(p), about = "the figure, to a .png, .svg or .pdf file"),
@@ -99,7 +105,9 @@ cli_answer <- function(parsed, verb) {
   format <- cli_choice(options, "format", c("text", "json", "csv")) %||% "text"
   digits <- cli_numbers(options, "digits")
   answer <- verb(cli_study(parsed), options)
-  lines <- if (format == "text") format(answer, digits = digits, width = 80) else export_answer(answer, format = format)
+  lines <- if (
+    format == "text"
+  ) format(answer, digits = digits, width = 80) else export_answer(answer, format = format)
   cli_emit(lines, options)
 }
 

@@ -90,10 +90,15 @@ cli_help <- function(command = NULL) {
     ))
   }
   command <- check_command(command)
-  words <- vapply(cli_spec_of(command), function(o) paste(c(paste0("--", o$name), o$takes), collapse = " "), "")
+  words <- vapply(
+    cli_spec_of(command), function(o) paste(c(paste0("--", o$name), o$takes), collapse = " "), ""
+  )
   help <- vapply(cli_spec_of(command), `[[`, "", "help")
   c(
-    sprintf("vandro %s%s [options]: %s.", command, if (command == "demo") "" else " FILE", cli_commands[[command]]$about),
+    sprintf(
+      "vandro %s%s [options]: %s.", command, if (command == "demo") "" else " FILE",
+      cli_commands[[command]]$about
+    ),
     "", sprintf("  %-22s %s", words, help), "", cli_example(command)
   )
 }

@@ -24,14 +24,20 @@ cli_spec <- function() {
     option("level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", data),
     option("estimands", "LIST", "mean_difference,d_pooled,g", "effect"),
     option("voice", "WORD", "journal or plain", "narrate"),
-    option("digits", "NUMBER", "decimals in the outcome's unit", c("describe", "difference", "effect", "narrate")),
+    option(
+      "digits", "NUMBER", "decimals in the outcome's unit",
+      c("describe", "difference", "effect", "narrate")
+    ),
     option("title", "TEXT", "title of the report", "report"),
     option("author", "TEXT", "author of the report", "report"),
     option("date", "DATE", "date printed on the report", "report"),
     option("width", "NUMBER", "width of the figure in inches", "plot"),
     option("height", "NUMBER", "height of the figure in inches", "plot"),
     option("format", "WORD", "text, json or csv", c("describe", "difference", "effect")),
-    option("output", "FILE", "write there (demo: folder); without it results go to standard output", c(data, "demo")),
+    option(
+      "output", "FILE", "write there (demo: folder); without it results go to standard output",
+      c(data, "demo")
+    ),
     option("force", NULL, "replace what exists", c(data, "demo"))
   )
 }

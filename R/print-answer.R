@@ -26,7 +26,9 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
       if (row$expect != "either") text_entry("Bound", bound_words(row, raw), width),
       text_entry("Test", test_words(row), width),
       text_entry("Null", null_words(row, outcome, decimals), width),
-      unlist(lapply(interval_notes(row, x$detail$matched[[i]], raw), text_entry, label = "Note", width = width)),
+      unlist(
+        lapply(interval_notes(row, x$detail$matched[[i]], raw), text_entry, label = "Note", width = width)
+      ),
       text_table(group_cells(x$study, outcome, decimals)),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
@@ -70,13 +72,17 @@ bound_words <- function(row, raw) {
   }
 }
 
+# The difference went the other way than a directional question expected.
+wrong_side <- function(row) {
+  (row$expect == "higher" && row$estimate < row$beyond) ||
+    (row$expect == "lower" && row$estimate > row$beyond)
+}
+
 # What a reader must know when interval and test are read side by side.
 interval_notes <- function(row, matched, raw) {
   excludes <- row$lower > row$beyond || row$upper < row$beyond
   significant <- row$p <= row$alpha
   level <- format_percent(matched$matched_level)
-  wrong_side <- (row$expect == "higher" && row$estimate < row$beyond) ||
-    (row$expect == "lower" && row$estimate > row$beyond)
   c(
     if (row$expect != "either") {
       sprintf(
@@ -90,14 +96,16 @@ interval_notes <- function(row, matched, raw) {
         format_short(row$alpha), level, raw(matched$matched_lower), raw(matched$matched_upper)
       )
     },
-    if (excludes != significant && !wrong_side) {
+    if (excludes != significant && !wrong_side(row)) {
       sprintf(
         "The %s interval %s the null value while p is %s alpha: they answer at different levels.",
         format_percent(row$level), if (excludes) "excludes" else "contains",
         if (significant) "at most" else "above"
       )
     },
-    if (wrong_side) "The difference lies on the other side than was expected; p is large for that reason."
+    if (
+      wrong_side(row)
+    ) "The difference lies on the other side than was expected; p is large for that reason."
   )
 }
 
@@ -141,7 +149,7 @@ interval_method_words <- function(rows) {
 }
 
 group_size_words <- function(study, outcome) {
-  paste(sprintf("%s n = %s", study$groups, format_count(outcome_sizes_of(outcome))), collapse = ", ")
+  paste(sprintf("%s n = %s", study$groups, format_count(outcome_sizes(outcome))), collapse = ", ")
 }
 
 #' @rdname print.vandro_study

@@ -23,7 +23,7 @@ format.vandro_study <- function(x, ..., width = cli::console_width()) {
     if (x$source == "summary") {
       decimals <- outcome_decimals(outcome)
       cells$mean <- format_number(vapply(outcome$moments, `[[`, 0, "mean"), decimals)
-      cells$sd <- format_number(vapply(outcome$moments, `[[`, 0, "sd"), decimals)
+      cells$SD <- format_number(vapply(outcome$moments, `[[`, 0, "sd"), decimals)
     }
     c(
       heading_line(paste("Study:", outcome_title(outcome)), study_direction(x)),

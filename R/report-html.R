@@ -38,7 +38,8 @@ write_report <- function(study, file, ..., title = NULL, author = NULL, date = S
     effect = gauge_effect(study, level = level)
   )
   title <- title %||% sprintf("%s: %s", study$outcomes[[1]]$label, study_direction(study))
-  write_whole_text(file, as.character(report_page(study, answers, title, author, date)))
+  page <- report_page(study, answers, title, author, date)
+  write_whole_text(file, page)
 }
 
 check_report_path <- function(file, overwrite, call = rlang::caller_env()) {
@@ -174,6 +175,8 @@ figure_data_uri <- function(plot, width = 7.2, height = 4.6) {
   device <- grDevices::dev.cur()
   tryCatch(print(plot), finally = grDevices::dev.off(device))
   bytes <- readBin(draft, "raw", file.size(draft))
+  # The device numbers its surfaces through a session: the same input must give the same file.
+  if (vector) bytes <- charToRaw(sub(" id=\"surface[0-9]+\"", "", rawToChar(bytes)))
   type <- if (vector) "image/svg+xml" else "image/png"
   paste0("data:", type, ";base64,", gsub("\n", "", jsonlite::base64_enc(bytes)))
 }

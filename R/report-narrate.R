@@ -174,7 +174,9 @@ journal_question <- function(row, outcome, study, decimals) {
   )
   if (row$expect == "either") return(question)
   raw <- raw_number(outcome, decimals)
-  bound <- if (row$expect == "higher") paste("at least", raw(row$at_least)) else paste("at most", raw(row$at_most))
+  bound <- if (
+    row$expect == "higher"
+  ) paste("at least", raw(row$at_least)) else paste("at most", raw(row$at_most))
   paste(question, sprintf(
     "The difference (%s) is %s (one-sided %s bound).", study_direction(study), bound,
     format_percent(1 - row$alpha)
@@ -195,14 +197,16 @@ journal_reading <- function(row, outcome, study, decimals) {
     return("The difference lies on the other side than was expected.")
   }
   sprintf(
-    "The data are compatible with %s; this is not evidence that the groups are equal.",
-    compatible_words(row, outcome, study, decimals)
+    "The data are compatible with %s; this is not evidence %s.",
+    compatible_words(row, outcome, study, decimals), null_claim(row, outcome)
   )
 }
 
-wrong_side <- function(row) {
-  (row$expect == "higher" && row$estimate < row$beyond) ||
-    (row$expect == "lower" && row$estimate > row$beyond)
+# What a large p must not be taken for.
+null_claim <- function(row, outcome) {
+  if (row$beyond == 0) return("that the groups are equal")
+  limit <- switch(row$expect, either = "", higher = " or less", lower = " or more")
+  paste0("that the difference is ", with_unit(format_short(row$beyond), outcome$unit), limit)
 }
 
 # "a mean from 2.12 cm lower to 1.98 cm higher in compost than in peat"
@@ -235,27 +239,32 @@ plain_size <- function(row, outcome, study, decimals) {
     )
   }
   sprintf(
-    "%s The measurements fit %s (%s interval: an interval made in this way holds the true difference in %s of studies).",
+    "%s The measurements fit %s (
+      %s interval: an interval made in this way holds the true difference in %s of studies
+    ).",
     size, compatible_words(row, outcome, study, decimals), format_percent(row$level),
     format_percent(row$level)
   )
 }
 
 plain_test <- function(row, outcome, study, decimals) {
-  null <- if (row$beyond == 0) "there were no difference" else {
-    sprintf("the difference were %s", with_unit(format_short(row$beyond), outcome$unit))
+  null <- "there were no difference"
+  if (row$beyond != 0) {
+    null <- sprintf("the difference were %s", with_unit(format_short(row$beyond), outcome$unit))
   }
   side <- switch(row$expect,
     either = "at least as far from that",
     higher = sprintf("at least as much in favour of a higher value in %s", study$groups[[1]]),
     lower = sprintf("at least as much in favour of a lower value in %s", study$groups[[1]])
   )
-  chance <- sprintf("If %s, a result %s would come up %s (%s).", null, side, times_words(row$p), format_p(row$p))
+  chance <- sprintf(
+    "If %s, a result %s would come up %s (%s).", null, side, times_words(row$p), format_p(row$p)
+  )
   if (row$p <= row$alpha) return(chance)
   reading <- if (wrong_side(row)) {
     "The difference lies on the other side than was expected."
   } else {
-    "This does not settle the question, and it does not show that the groups are equal."
+    sprintf("This does not settle the question, and it does not show %s.", null_claim(row, outcome))
   }
   paste(chance, reading)
 }
@@ -298,7 +307,9 @@ plain_effect <- function(standardized, outcome, study, decimals) {
   if (nrow(standardized) == 0) return("")
   row <- standardized[nrow(standardized), ]
   sprintf(
-    "That is %s of the usual spread (standard deviation) within a group; %s to %s fit the measurements (%s, %s interval).",
+    "That is %s of the usual spread (
+      standard deviation
+    ) within a group; %s to %s fit the measurements (%s, %s interval).",
     paste(format_number(abs(row$estimate), 2), "times the size"), format_number(row$lower, 2),
     format_number(row$upper, 2), study_direction(study), format_percent(row$level)
   )

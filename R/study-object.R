@@ -27,6 +27,12 @@ new_outcome <- function(name, label, unit, moments, values = NULL, codes = NULL,
   )
 }
 
+# A data frame from a list of columns of equal length; data.frame() would cost more than the
+# statistics.
+lean_table <- function(columns) {
+  structure(columns, row.names = .set_row_names(length(columns[[1]])), class = "data.frame")
+}
+
 check_study <- function(study, call = rlang::caller_env()) {
   if (inherits(study, "vandro_study")) return(invisible(study))
   hint <- if (is.data.frame(study)) {

@@ -99,12 +99,12 @@ check_moments <- function(moments, values, grouping, name, call) {
 count_left_out <- function(name, moments, grouping) {
   missing <- vapply(moments, `[[`, 0, "missing")
   others <- grouping$others
-  data.frame(
-    outcome = name,
+  lean_table(list(
+    outcome = rep(name, 3 + length(others)),
     reason = c(rep("outcome missing", 2), "group missing", rep("other group", length(others))),
     group = c(grouping$labels, NA, names(others)),
     n = c(missing, grouping$no_group, unname(others))
-  )
+  ))
 }
 
 announce_direction <- function(study) {

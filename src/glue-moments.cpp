@@ -1,6 +1,6 @@
-#include "glue.h"
-
 #include <vandro/moments.hpp>
+
+#include "glue.h"
 
 namespace {
 
@@ -18,7 +18,8 @@ Rcpp::List as_list(const vandro::Moments& m) {
 Rcpp::List native_group_moments(SEXP values, Rcpp::IntegerVector codes, int first, int second) {
   std::array<vandro::Moments, 2> out;
   const auto n = static_cast<std::size_t>(codes.size());
-  if (static_cast<std::size_t>(Rf_xlength(values)) != n) Rcpp::stop("values and codes differ in length");
+  if (static_cast<std::size_t>(Rf_xlength(values)) != n)
+    Rcpp::stop("values and codes differ in length");
   glue::stop_unless(glue::with_values(values, [&](auto* x) {
     return vandro::group_moments(x, codes.begin(), n, first, second, out, glue::keep_going);
   }));

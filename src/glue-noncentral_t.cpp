@@ -1,6 +1,6 @@
-#include "glue.h"
-
 #include <vandro/noncentral_t.hpp>
+
+#include "glue.h"
 
 // Limits of the noncentrality; columns lower and upper, NA where the solver did not converge.
 // [[Rcpp::export]]

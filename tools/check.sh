@@ -11,8 +11,13 @@ R CMD build "$root" >build.log 2>&1 || { tail -n 30 build.log; exit 1; }
 export _R_CHECK_SYSTEM_CLOCK_=0 _R_CHECK_CRAN_INCOMING_=false _R_CHECK_FORCE_SUGGESTS_=true
 R CMD check --no-manual "$@" vandro_*.tar.gz 2>&1 | tee check.log | grep -E '(WARNING|ERROR|NOTE)$' || true
 status=$(grep -E '^Status:' check.log || echo 'Status: did not finish')
-echo "R CMD check: ${status#Status: }"
-if [ "$status" != "Status: OK" ]; then
-  grep -vE '\.\.\. (OK|SKIPPED)$' check.log
-  exit 1
+# Debian's BH holds no headers of its own (they are the system's), which R notes; nothing else may be.
+unused_bh="'LinkingTo' for .BH. is unused as it has no 'include' directory"
+if [ "$status" = "Status: 1 NOTE" ] && grep -qE "$unused_bh" check.log; then
+  status="Status: OK (but for Debian's BH, which has no headers of its own)"
 fi
+echo "R CMD check: ${status#Status: }"
+case "$status" in
+  "Status: OK"*) ;;
+  *) grep -vE '\.\.\. (OK|SKIPPED)$' check.log; exit 1 ;;
+esac

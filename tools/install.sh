@@ -4,7 +4,8 @@ set -euo pipefail
 cd "$(dirname "$0")/.."
 mkdir -p .build
 # R's own make rules do not see that a header has changed.
-if [ -n "$(find inst/include src/glue.h src/Makevars -newer .build/installed 2>/dev/null)" ]; then
+if [ ! -e .build/installed ] ||
+  [ -n "$(find inst/include src/glue.h src/Makevars -newer .build/installed)" ]; then
   rm -f src/*.o src/*.so
 fi
 library=$(Rscript --vanilla -e '

@@ -23,10 +23,10 @@ namespace vandro {
 struct Moments {
   std::int64_t n = 0;
   std::int64_t missing = 0;
-  double base = 0.0;      // the first value
+  double base = 0.0;  // the first value
   double scale = 1.0;
-  double mean = 0.0;      // (mean of the values - base) * scale
-  double m2 = 0.0;        // sum of (x - mean)^2, times scale^2
+  double mean = 0.0;  // (mean of the values - base) * scale
+  double m2 = 0.0;    // sum of (x - mean)^2, times scale^2
   double m3 = 0.0;
   double m4 = 0.0;
   double min = std::numeric_limits<double>::infinity();
@@ -221,8 +221,9 @@ bool two_groups(const T* x, Code code, std::size_t n, std::array<Moments, 2>& ou
 }  // namespace detail
 
 // Moments of the rows of `x` whose code is `first` and `second`; other rows are passed over and
-// missing values (NaN) counted per group. Reads `x` and `codes` once, copies neither. Infinite values give infinite `min` or `max`; the sums are then undefined.
-// Returns false when `keep_going` asked to stop.
+// missing values (NaN) counted per group. Reads `x` and `codes` once, copies neither. Infinite
+// values give infinite `min` or `max`; the sums are then undefined. Returns false when `keep_going`
+// asked to stop.
 template <class T>
 bool group_moments(const T* x, const int* codes, std::size_t n, int first, int second,
                    std::array<Moments, 2>& out, const KeepGoing& keep_going = {}) {
@@ -237,7 +238,9 @@ bool group_moments(const T* x, const int* codes, std::size_t n, int first, int s
 template <class T>
 bool moments(const T* x, std::size_t n, Moments& out, const KeepGoing& keep_going = {}) {
   std::array<Moments, 2> both;
-  if (!detail::two_groups(x, [](std::size_t) { return 1; }, n, both, keep_going)) return false;
+  if (!detail::two_groups(
+          x, [](std::size_t) { return 1; }, n, both, keep_going))
+    return false;
   out = both[0];
   return true;
 }

@@ -3,9 +3,9 @@
 // T = (Z + delta) / S with S = chi_df / sqrt(df), so that
 //   P(T <= t) = integral over s > 0 of f(s) Phi(t s - delta) ds.
 // Where |t s - delta| is large Phi is 0 or 1 to far beyond double precision and the rest of the
-// integral is a chi-square tail in closed form; between, both factors are smooth at the spacing of a
-// Gauss-Legendre rule whatever t and df are. Every result is a sum of positive terms: each tail keeps
-// its relative accuracy.
+// integral is a chi-square tail in closed form; between, both factors are smooth at the spacing of
+// a Gauss-Legendre rule whatever t and df are. Every result is a sum of positive terms: each tail
+// keeps its relative accuracy.
 #ifndef VANDRO_NONCENTRAL_T_HPP
 #define VANDRO_NONCENTRAL_T_HPP
 
@@ -59,15 +59,17 @@ inline double stirling_remainder(double z) {
   }
   const double w = 1.0 / (z * z);
   return (1.0 / 12.0 -
-          w * (1.0 / 360.0 - w * (1.0 / 1260.0 - w * (1.0 / 1680.0 - w * (1.0 / 1188.0))))) / z;
+          w * (1.0 / 360.0 - w * (1.0 / 1260.0 - w * (1.0 / 1680.0 - w * (1.0 / 1188.0))))) /
+         z;
 }
 
 // Density of S = chi_df / sqrt(df), written around s = 1 so that no large logarithms cancel.
 class ChiScale {
  public:
   explicit ChiScale(double df)
-      : df_(df), constant_(std::sqrt(df / 3.14159265358979323846) *
-                           std::exp(-stirling_remainder(0.5 * df))) {}
+      : df_(df),
+        constant_(std::sqrt(df / 3.14159265358979323846) *
+                  std::exp(-stirling_remainder(0.5 * df))) {}
   double df() const { return df_; }
   double density(double s) const {
     if (s <= 0.0) return 0.0;
@@ -91,8 +93,8 @@ class ChiScale {
 
 // Adds the integral over [a, b] of f(s) times Phi, its complement and its density.
 // For small df the density of S may be singular at 0: s = b v^q smooths it.
-inline void add_panel(const ChiScale& chi, double t, double delta, double a, double b, bool from_zero,
-                      NoncentralT& out) {
+inline void add_panel(const ChiScale& chi, double t, double delta, double a, double b,
+                      bool from_zero, NoncentralT& out) {
   if (!(b > a)) return;
   using Rule = boost::math::quadrature::gauss<double, 64>;
   const double q = from_zero ? std::ceil(14.0 / chi.df()) : 1.0;
@@ -131,8 +133,8 @@ inline NoncentralT positive_t(const ChiScale& chi, double t, double delta) {
     out.upper = chi.below(s);
     return out;
   }
-  // From 20 degrees of freedom the density is smooth at 0 and one panel serves. Below, the panel at 0
-  // is short enough that Phi hardly turns in it.
+  // From 20 degrees of freedom the density is smooth at 0 and one panel serves. Below, the panel at
+  // 0 is short enough that Phi hardly turns in it.
   const double near_zero = std::min({0.25, 1.0 / t, high});
   const double split = chi.df() >= 20.0 ? low : std::max(low, near_zero);
   add_panel(chi, t, delta, low, split, true, out);

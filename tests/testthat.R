@@ -1,0 +1,4 @@
+library(testthat)
+library(vandro)
+
+test_check("vandro")

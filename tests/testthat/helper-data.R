@@ -1,0 +1,63 @@
+# Samples and studies the tests share. All from the greenhouse world.
+
+# Awkward samples, named by their shape: every core function meets them.
+zoo <- list(
+  two = c(3, 5),
+  ties = c(1, 1, 2, 2, 2, 7),
+  outlier = c(4.1, 4.3, 3.9, 4.0, 60),
+  tiny = c(1.5, -2, 0.25) * 1e-160,
+  huge = c(1.5, -2, 0.25) * 1e160,
+  offset = 1e9 + c(0.1, 0.7, 0.4, 0.2),
+  constant = rep(2.5, 4)
+)
+
+long_data <- function(first, second, labels = c("compost", "peat")) {
+  data.frame(
+    height = c(first, second), substrate = rep(labels, c(length(first), length(second)))
+  )
+}
+
+two_groups <- function(first, second) {
+  versus(long_data(first, second), height, substrate, groups = c("compost", "peat"))
+}
+
+height_study <- function(groups = c("compost", "peat"), ...) {
+  versus(seedlings, height, substrate, groups = groups, unit = "cm", label = "Stem height", ...)
+}
+
+published_study <- function() {
+  versus_summary(
+    n = c(18, 20), mean = c(22.1, 19.8), sd = c(3.9, 3.2), groups = c("compost", "peat"),
+    unit = "cm", label = "Stem height"
+  )
+}
+
+group_moments <- function(first, second) {
+  core_group_moments(c(first, second), rep(1:2, c(length(first), length(second))), 1L, 2L)
+}
+
+demo_file <- function() system.file("extdata", "seedlings.csv", package = "vandro")
+
+# The command line as the shell sees it: exit status, standard output, standard error.
+run_cli <- function(...) {
+  out <- tempfile()
+  err <- tempfile()
+  on.exit(unlink(c(out, err)))
+  script <- system.file("exec", "vandro", package = "vandro")
+  libraries <- paste(.libPaths(), collapse = .Platform$path.sep)
+  status <- suppressWarnings(system2(
+    file.path(R.home("bin"), "Rscript"), c(shQuote(script), shQuote(c(...))),
+    stdout = out, stderr = err, env = paste0("R_LIBS=", shQuote(libraries))
+  ))
+  list(status = status, out = readLines(out), err = readLines(err))
+}
+
+# The same without a new process, for the many cases.
+run_here <- function(...) {
+  err <- character()
+  status <- NULL
+  out <- utils::capture.output({
+    err <- utils::capture.output(status <- vandro_command(c(...)), type = "message")
+  })
+  list(status = status, out = out, err = err)
+}

@@ -1,0 +1,77 @@
+# Which layer may call which. A file's layer is its name up to the first "-".
+layer_rules <- list(
+  vandro  = character(), # the package's own page
+  data    = character(), # pages of the shipped data
+  native  = character(),
+  core    = c("native"),
+  check   = character(),
+  study   = c("check", "core"),
+  answer  = c("check", "study"),
+  verb    = c("check", "core", "study", "answer"),
+  print   = c("check", "study", "answer"),
+  plot    = c("check", "study", "answer", "verb", "print"),
+  report  = c("check", "study", "answer", "verb", "print", "plot"),
+  cli     = c("check", "study", "answer", "verb", "print", "plot", "report")
+)
+core_packages <- "stats"
+core_forbidden <- c(
+  "stop", "warning", "message", "signalCondition", "cat", "print", "writeLines",
+  "getOption", "options", "Sys.getenv", "Sys.time", "set.seed", "library", "require",
+  "data.frame", "get", "do.call", "match.fun"
+)
+
+layer_of <- function(file) {
+  name <- basename(file)
+  if (name == "RcppExports.R") "native" else sub("-.*$", "", sub("[.]R$", "", name))
+}
+
+# One row a symbol: file, layer, line, token, text.
+read_symbols <- function(dir) {
+  files <- list.files(dir, "[.]R$", full.names = TRUE)
+  tokens <- lapply(files, function(file) {
+    data <- utils::getParseData(parse(file, keep.source = TRUE))
+    data <- data[data$token %in% c("SYMBOL", "SYMBOL_FUNCTION_CALL", "SYMBOL_PACKAGE"), ]
+    data.frame(
+      file = rep(basename(file), nrow(data)), layer = rep(layer_of(file), nrow(data)),
+      line = data$line1, token = data$token, text = data$text
+    )
+  })
+  do.call(rbind, tokens)
+}
+
+# Named vector: top-level name -> layer that defines it.
+read_definitions <- function(dir) {
+  files <- list.files(dir, "[.]R$", full.names = TRUE)
+  per_file <- lapply(files, function(file) {
+    is_assignment <- function(e) is.call(e) && identical(e[[1]], quote(`<-`)) && is.symbol(e[[2]])
+    assignments <- Filter(is_assignment, as.list(parse(file)))
+    names <- vapply(assignments, function(e) as.character(e[[2]]), "")
+    stats::setNames(rep(layer_of(file), length(names)), names)
+  })
+  do.call(c, per_file)
+}
+
+layer_violations <- function(dir, rules = layer_rules) {
+  symbols <- read_symbols(dir)
+  defined <- read_definitions(dir)
+  unknown <- setdiff(unique(symbols$layer), names(rules))
+  target <- unname(defined[symbols$text])
+  crossing <- !is.na(target) & target != symbols$layer
+  permitted <- mapply(function(from, to) to %in% rules[[from]], symbols$layer, target)
+  in_core <- symbols$layer == "core"
+  foreign <- in_core & symbols$token == "SYMBOL_PACKAGE" & !symbols$text %in% core_packages
+  banned <- in_core & symbols$token == "SYMBOL_FUNCTION_CALL" & symbols$text %in% core_forbidden
+  bad <- symbols[(crossing & !permitted) | foreign | banned, ]
+  c(
+    if (length(unknown)) paste0("no rule for layer '", unknown, "'"),
+    if (nrow(bad)) sprintf("%s:%d (%s) uses %s", bad$file, bad$line, bad$layer, bad$text)
+  )
+}
+
+package_source <- function() {
+  skip_on_covr() # covr runs the tests far from the sources; every other run must find them
+  candidates <- test_path(c("../../R", "../../00_pkg_src/vandro/R"))
+  found <- candidates[file.exists(file.path(candidates, "core-moments.R"))]
+  if (length(found) == 0) stop("The package's R sources were not found: the layering is unchecked.")
+  found[[1]]
+}

@@ -1,0 +1,38 @@
+test_that("numbers are checked for kind, length and range", {
+  expect_identical(check_number(3L), 3)
+  for (bad in list("3", c(1, 2), NA_real_, Inf, NULL, TRUE)) {
+    expect_error(check_number(bad), class = "vandro_error_bad_value")
+  }
+  expect_error(check_number(0, 0, 1, open = TRUE), "strictly between 0 and 1")
+  expect_error(check_level(95), "level = 0.95")
+  expect_error(check_level(1), class = "vandro_error_bad_value")
+  expect_error(check_alpha(0.5), class = "vandro_error_bad_value")
+  expect_error(check_digits(-1), class = "vandro_error_bad_value")
+})
+
+test_that("a misspelt choice is met with the nearest one", {
+  expect_identical(check_choice("welch", c("welch", "student")), "welch")
+  expect_identical(check_choice(c("a", "b"), c("a", "b")), "a")
+  expect_error(check_choice("wlech", c("welch", "student")), "Did you mean \"welch\"")
+  # No partial matching: half a word is not a word.
+  expect_error(check_choice("wel", c("welch", "student")), class = "vandro_error_bad_value")
+  expect_error(check_choice(NA_character_, "welch"), class = "vandro_error_bad_value")
+})
+
+test_that("text and flags are single values", {
+  expect_null(check_text(NULL))
+  expect_error(check_text(c("a", "b")), class = "vandro_error_bad_value")
+  expect_error(check_text(NULL, null = FALSE), class = "vandro_error_bad_value")
+  expect_error(check_flag(NA), class = "vandro_error_bad_value")
+})
+
+test_that("near names are found, and only near ones", {
+  known <- c("height", "leaf_area", "dry_mass")
+  expect_identical(near_names("hieght", known), "height")
+  expect_identical(near_names("Leaf Area", known), "leaf_area")
+  expect_identical(near_names("zzz", known), character())
+})
+
+test_that("a missing package is asked for by name", {
+  expect_error(need_package("notapackage", "to fly"), "notapackage", class = "vandro_error_package_missing")
+})

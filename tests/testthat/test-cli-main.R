@@ -1,0 +1,148 @@
+question <- c("--outcome", "height", "--by", "substrate", "--groups", "compost,peat", "--unit", "cm")
+
+test_that("the shell command prints what the verbs print", {
+  got <- run_cli("difference", demo_file(), question)
+  expect_identical(got$status, 0L)
+  study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
+  expect_identical(got$out, format(test_difference(study), width = 80))
+  expect_identical(got$err, character())
+})
+
+test_that("standard input is read, and the exit status tells data from usage", {
+  script <- system.file("exec", "vandro", package = "vandro")
+  command <- paste(
+    shQuote(file.path(R.home("bin"), "Rscript")), shQuote(script),
+    "effect - --outcome height --by substrate --groups compost,peat --format csv <", shQuote(demo_file())
+  )
+  withr::local_envvar(R_LIBS = paste(.libPaths(), collapse = .Platform$path.sep))
+  out <- system(command, intern = TRUE)
+  study <- versus(seedlings, height, substrate, groups = c("compost", "peat"))
+  expect_identical(out, export_answer(gauge_effect(study), format = "csv"))
+  data_fault <- run_cli("difference", demo_file(), "--outcome", "hieght", "--by", "substrate")
+  expect_identical(data_fault$status, 1L)
+  expect_match(data_fault$err[[1]], "vandro: Column \"hieght\"", fixed = TRUE)
+  expect_identical(data_fault$out, character())
+  usage <- run_cli("differnce")
+  expect_identical(usage$status, 2L)
+  expect_match(paste(usage$err, collapse = " "), "Did you mean \"difference\"", fixed = TRUE)
+})
+
+test_that("every command does in R what it does in the shell", {
+  folder <- withr::local_tempdir()
+  path <- function(name) file.path(folder, name)
+  expect_identical(run_here("describe", demo_file(), question, "--digits", "1")$status, 0L)
+  json <- run_here(
+    "difference", demo_file(), question, "--format", "json", "--expect", "higher", "--beyond",
+    "-1.5"
+  )
+  got <- jsonlite::fromJSON(paste(json$out, collapse = "\n"))
+  expect_identical(got$settings$beyond, -1.5)
+  expect_identical(got$settings$expect, "higher")
+  plain <- run_here("narrate", demo_file(), question, "--voice", "plain")
+  expect_match(plain$out[[1]], "On average")
+  for (name in c("f.png", "f.svg", "f.pdf")) {
+    expect_identical(
+      run_here("plot", demo_file(), question, "--output", path(name), "--width", "3.35")$status, 0L
+    )
+    expect_gt(file.size(path(name)), 1000)
+  }
+  report <- run_here(
+    "report", demo_file(), question, "--output", path("r.html"), "--author", "Ada", "--date",
+    "2026-03-01"
+  )
+  expect_identical(report$status, 0L)
+  expect_match(paste(readLines(path("r.html")), collapse = ""), "Ada, 2026-03-01")
+  again <- run_here("report", demo_file(), question, "--output", path("r.html"))
+  expect_identical(again$status, 1L)
+  expect_identical(
+    run_here("report", demo_file(), question, "--output", path("r.html"), "--force")$status, 0L
+  )
+})
+
+test_that("codes get labels, and published numbers need no file", {
+  coded <- run_here(
+    "difference", demo_file(), "--outcome", "height", "--by", "substrate_code", "--groups",
+    "compost=1,peat=2", "--unit", "cm"
+  )
+  named <- run_here("difference", demo_file(), question)
+  expect_identical(coded$out, named$out)
+  published <- run_here(
+    "difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups",
+    "compost,peat", "--unit", "cm", "--label", "Stem height"
+  )
+  expect_identical(published$out, format(test_difference(published_study()), width = 80))
+})
+
+test_that("the direction is announced on standard error, not among the results", {
+  got <- run_here("effect", demo_file(), "--outcome", "height", "--by", "substrate", "--format", "csv")
+  expect_match(paste(got$err, collapse = " "), "Direction taken: peat minus compost")
+  expect_match(got$out[[1]], "^outcome,comparison")
+})
+
+test_that("every wrong use has status 2 and says what is wrong", {
+  wrong <- function(...) {
+    got <- run_here(...)
+    expect_identical(got$status, 2L)
+    expect_identical(got$out, character())
+    paste(got$err, collapse = " ")
+  }
+  expect_match(wrong("difference", demo_file(), question, "--lvel", "0.9"), "Did you mean `--level`")
+  expect_match(wrong("difference", demo_file(), question, "--level", "abc"), "must be one number")
+  expect_match(wrong("difference", demo_file(), question, "--level", "1e"), "must be one number")
+  expect_match(wrong("difference", demo_file(), question, "--beyond"), "--beyond` needs a value")
+  expect_match(wrong("difference", demo_file(), question, "--expect", "greater"), "either")
+  expect_match(wrong("difference", demo_file(), question, "--format", "xml"), "text, json or csv|csv")
+  expect_match(wrong("difference", demo_file(), "--outcome", "height"), "--by` is needed")
+  expect_match(wrong("difference", question), "One FILE is needed")
+  expect_match(wrong("difference", demo_file(), "other.csv", question), "2 files were given")
+  expect_match(wrong("difference", demo_file(), question[1:4], "--groups", "compost"), "two groups")
+  expect_match(wrong("difference", demo_file(), question[1:4], "--groups", "a=1,peat"), "two groups")
+  expect_match(wrong("difference", "--n", "1,2", "--mean", "3,4"), "Missing: `--sd`")
+  expect_match(wrong("difference", "--n", "18", "--mean", "3,4", "--sd", "1,1"), "2 numbers")
+  expect_match(wrong("plot", demo_file(), question), "--output` is needed")
+  expect_match(wrong("plot", demo_file(), question, "--output", "f.bmp"), "png")
+  expect_match(wrong("demo", "x.csv"), "takes no FILE")
+})
+
+test_that("data faults have status 1", {
+  fault <- function(...) {
+    got <- run_here(...)
+    expect_identical(got$status, 1L)
+    paste(got$err, collapse = " ")
+  }
+  expect_match(fault("difference", "no.csv", question), "does not exist")
+  expect_match(fault("difference", demo_file(), "--outcome", "height", "--by", "bench"), "say which two")
+  expect_match(fault("difference", demo_file(), question, "--level", "95"), "strictly between")
+  expect_match(fault("difference", "--n", "18,20", "--mean", "1,2", "--sd", "0,1"), "above 0")
+})
+
+test_that("help names every command and option, with an example that runs", {
+  expect_match(paste(run_here()$out, collapse = "\n"), "difference")
+  for (command in names(cli_commands)) {
+    help <- run_here("help", command)
+    expect_identical(help$status, 0L)
+    for (option in cli_spec_of(command)) {
+      expect_match(paste(help$out, collapse = "\n"), paste0("--", option$name), fixed = TRUE)
+    }
+    expect_identical(run_here(command, "--help")$out, help$out)
+  }
+  expect_identical(run_here("help", "nothing")$status, 2L)
+  expect_match(run_here("--version")$out, "^vandro [0-9.]+$")
+  withr::local_dir(withr::local_tempdir())
+  file.copy(demo_file(), ".")
+  for (command in names(cli_commands)) {
+    words <- strsplit(sub("^Example: vandro ", "", cli_example(command)), " ")[[1]]
+    expect_identical(run_here(words)$status, 0L)
+  }
+})
+
+test_that("the demo writes what it names, and does not write over what is there", {
+  folder <- file.path(withr::local_tempdir(), "demo")
+  got <- run_here("demo", "--output", folder)
+  expect_identical(got$status, 0L)
+  named <- trimws(got$out[(match("Files written:", got$out) + 1):length(got$out)])
+  expect_setequal(basename(named), list.files(folder))
+  expect_gte(length(named), 7)
+  expect_identical(run_here("demo", "--output", folder)$status, 1L)
+  expect_identical(run_here("demo", "--output", folder, "--force")$status, 0L)
+})

@@ -1,0 +1,79 @@
+# House rules, each checked on the sources, and each check tried on a breach of its own.
+
+ready_made <- c(
+  "t.test", "wilcox.test", "var.test", "shapiro.test", "ks.test", "power.t.test", "mantelhaen.test",
+  "oneway.test", "kruskal.test", "ansari.test", "mood.test", "fligner.test", "bartlett.test",
+  "pairwise.t.test", "TukeyHSD", "power"
+)
+
+called_functions <- function(files) {
+  symbols <- lapply(files, function(file) {
+    data <- utils::getParseData(parse(file, keep.source = TRUE))
+    data <- data[data$token == "SYMBOL_FUNCTION_CALL", ]
+    if (nrow(data)) data.frame(file = basename(file), line = data$line1, name = data$text)
+  })
+  do.call(rbind, symbols)
+}
+
+source_files <- function(...) list.files(package_source(), "[.]R$", full.names = TRUE)
+
+test_that("no ready-made test function is called anywhere", {
+  tests <- list.files(test_path(), "[.]R$", full.names = TRUE)
+  called <- called_functions(c(source_files(), tests))
+  expect_identical(called[called$name %in% ready_made, "name"], character())
+  breach <- withr::local_tempfile(lines = "f <- function(x) stats::t.test(x)", fileext = ".R")
+  expect_true("t.test" %in% called_functions(breach)$name)
+})
+
+test_that("conditions are raised in one place only", {
+  called <- called_functions(setdiff(source_files(), file.path(package_source(), "check-conditions.R")))
+  raising <- c("stop", "warning", "cli_abort", "abort", "cli_warn", "cli_inform", "message", "stopifnot")
+  found <- called[called$name %in% raising, ]
+  # write_whole() stops inside a handler that turns every error into one of the package's own.
+  found <- found[!(found$file == "check-files.R" & found$name == "stop"), ]
+  expect_identical(found$name, character())
+})
+
+test_that("every function is short and takes few arguments", {
+  namespace <- asNamespace("vandro")
+  names <- Filter(function(name) is.function(get(name, namespace)), ls(namespace, all.names = TRUE))
+  names <- names[!grepl("^([.]|native_)|system.file", names)]
+  lines <- vapply(names, function(name) {
+    source <- deparse(body(get(name, namespace)))
+    length(source)
+  }, 0L)
+  # deparse() breaks lines at 60 characters: 75 of its lines are about 45 of ours.
+  expect_identical(names(lines)[lines > 75], character())
+  arguments <- vapply(names, function(name) length(formals(get(name, namespace))), 0L)
+  expect_identical(names(arguments)[arguments > 12], character())
+})
+
+test_that("defaults agree between the verbs, the figure, the report and the command line", {
+  same <- function(argument, ...) {
+    values <- lapply(list(...), function(f) eval(formals(f)[[argument]]))
+    expect_length(unique(values), 1)
+  }
+  same("level", test_difference, gauge_effect, describe_study, write_report, autoplot.vandro_study)
+  same("alpha", test_difference, write_report)
+  same("expect", test_difference, write_report)
+  same("beyond", test_difference, write_report)
+})
+
+test_that("the exported functions and their arguments are a deliberate set", {
+  exported <- sort(grep("^native_", getNamespaceExports("vandro"), value = TRUE, invert = TRUE))
+  words <- vapply(exported, function(name) {
+    paste0(name, "(", toString(names(formals(get(name, asNamespace("vandro"))))), ")")
+  }, "")
+  expect_snapshot(writeLines(words))
+})
+
+test_that("options of the command line are the verbs' own arguments", {
+  known <- unique(unlist(lapply(
+    list(versus, versus_summary, read_measurements, test_difference, gauge_effect, write_report, narrate),
+    function(f) names(formals(f))
+  )))
+  names <- vapply(cli_spec(), `[[`, "", "name")
+  # Where the shell needs a word that R does not.
+  shell_only <- c("format", "output", "force", "width", "height", "digits")
+  expect_identical(setdiff(names, c(known, shell_only)), character())
+})

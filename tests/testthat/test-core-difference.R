@@ -1,0 +1,63 @@
+test_that("Welch's error and degrees of freedom equal the hand-worked fractions", {
+  # 1..5 against 2, 4, 6, 8: variances 5/2 and 20/3, se^2 = 1/2 + 5/3 = 13/6,
+  # df = (13/6)^2 / ((1/2)^2 / 4 + (5/3)^2 / 3) = 2028/427.
+  m <- group_moments(1:5 + 0, c(2, 4, 6, 8))
+  error <- core_welch_error(m[[1]], m[[2]])
+  expect_relative(error$se, sqrt(13 / 6), 1e-15)
+  expect_relative(error$df, 2028 / 427, 1e-15)
+  expect_null(error$reason)
+})
+
+test_that("Welch's error neither under- nor overflows", {
+  for (size in c(1e-200, 1e-160, 1e160, 1e200)) {
+    error <- core_welch_error(core_summary_moments(4, 0, 2 * size), core_summary_moments(6, 0, size))
+    expect_relative(error$se / size, sqrt(1 + 1 / 6), 1e-14)
+    expect_relative(error$df, (7 / 6)^2 / (1 / 3 + 1 / 36 / 5), 1e-14)
+  }
+})
+
+test_that("what has no answer has a reason", {
+  flat <- core_summary_moments(5, 1, 0)
+  expect_identical(core_welch_error(flat, flat)$reason, "no_spread")
+  expect_identical(core_welch_error(core_summary_moments(1, 1, NA_real_), flat)$reason, "one_value")
+  expect_null(core_welch_error(flat, core_summary_moments(5, 1, 2))$reason)
+})
+
+test_that("inference from t equals closed forms for 1 and 2 degrees of freedom", {
+  one <- core_t_inference(3, 1.5, 1, 0, "either", 0.9, 0.05)
+  expect_relative(one$p, 1 - 2 * atan(2) / pi, 1e-12)
+  expect_relative(one$upper, 3 + 1.5 * tan(0.45 * pi), 1e-12)
+  # df = 2: P(T > t) = 1/2 - t / (2 sqrt(2 + t^2)).
+  two <- core_t_inference(3, 1.5, 2, 1, "higher", 0.95, 0.05)
+  t <- 4 / 3
+  expect_relative(two$p, 1 / 2 - t / (2 * sqrt(2 + t^2)), 1e-12)
+  expect_relative(two$at_least, 3 - 1.5 * 0.9 * sqrt(2 / (1 - 0.81)), 1e-11)
+  expect_identical(two$at_most, NA_real_)
+  expect_identical(two$matched_level, 0.9)
+})
+
+test_that("p is at most alpha exactly when the matching interval excludes the null value", {
+  set.seed(4)
+  for (i in 1:300) {
+    expect <- sample(c("either", "higher", "lower"), 1)
+    alpha <- runif(1, 0.001, 0.3)
+    got <- core_t_inference(rnorm(1, 0, 3), rexp(1), runif(1, 1, 40), rnorm(1), expect, 0.95, alpha)
+    beyond <- got$estimate - got$statistic * got$se
+    excludes <- switch(expect,
+      either = got$matched_lower > beyond || got$matched_upper < beyond,
+      higher = got$at_least > beyond,
+      lower = got$at_most < beyond
+    )
+    expect_identical(got$p <= alpha, excludes)
+  }
+})
+
+test_that("a reach is half an interval, and log p is exact where p underflows", {
+  expect_relative(core_t_reach(2, 1, 0.5), 2, 1e-14)
+  # df = 2, far tail: P(T > t) ~ 1/(2 t^2), twice that for both sides.
+  expect_relative(core_t_log_p(1e170, 2, "either"), -2 * log(1e170), 1e-12)
+  expect_relative(core_t_log_p(-1e170, 2, "lower"), log(0.5) - 2 * log(1e170), 1e-12)
+  expect_identical(core_t_log_p(0, 7, "either"), 0)
+  expect_gt(core_p_from_log(-1e5), 0)
+  expect_identical(core_p_from_log(log(0.5)), 0.5)
+})

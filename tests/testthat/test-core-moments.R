@@ -1,0 +1,65 @@
+naive <- function(x) {
+  d <- x - x[[1]]
+  d <- d - mean(d)
+  list(mean = x[[1]] + mean(x - x[[1]]), sd = sqrt(sum(d^2) / (length(x) - 1)))
+}
+
+test_that("moments equal the textbook formulas, group by group", {
+  for (name in setdiff(names(zoo), c("tiny", "huge"))) {
+    x <- zoo[[name]]
+    codes <- rep(c(4L, 9L), c(length(x), length(zoo$ties)))
+    got <- core_group_moments(c(x, zoo$ties), codes, 4L, 9L)
+    expect_equal(got[[1]]$n, length(x))
+    expect_relative(got[[1]]$mean, naive(x)$mean, 1e-14)
+    expect_relative(got[[1]]$sd, naive(x)$sd, 1e-13)
+    expect_equal(c(got[[1]]$min, got[[1]]$max), range(x))
+    expect_relative(got[[2]]$sd, naive(zoo$ties)$sd, 1e-14)
+  }
+})
+
+test_that("magnitude changes nothing but the unit", {
+  small <- group_moments(zoo$tiny, zoo$huge)
+  expect_relative(small[[1]]$sd * 1e160, small[[2]]$sd / 1e160, 1e-13)
+  expect_relative(small[[1]]$skewness, small[[2]]$skewness, 1e-13)
+})
+
+test_that("skewness and kurtosis agree with hand-worked values", {
+  # x = 1, 1, 4: m2 = 6, m3 = 6, so g1 = sqrt(3) 6 / 6^1.5 = 1/sqrt(2), G1 = g1 sqrt(6) = sqrt(3).
+  expect_relative(core_skewness(3, 6, 6), sqrt(3), 1e-15)
+  # x = 0, 0, 1, 1: m2 = 1, m4 = 1/4, g2 = 4/4 - 3 = -2, G2 = 3 / (2 * 1) (5 * -2 + 6) = -6.
+  expect_relative(core_kurtosis(4, 1, 1 / 4), -6, 1e-15)
+  expect_identical(core_skewness(2, 1, 0), NA_real_)
+  expect_identical(core_kurtosis(3, 1, 1), NA_real_)
+  expect_identical(core_skewness(5, 0, 0), NA_real_)
+})
+
+test_that("finished moments of nothing and of one value are NA, not NaN", {
+  empty <- core_finish_moments(list(
+    n = 0, missing = 2, base = 0, scale = 1, mean = 0, m2 = 0, m3 = 0, m4 = 0, min = Inf, max = -Inf
+  ))
+  expect_identical(empty$mean, NA_real_)
+  expect_identical(empty$min, NA_real_)
+  expect_identical(group_moments(4, c(1, 2))[[1]]$sd, NA_real_)
+})
+
+test_that("a gap of means survives an offset that its means do not", {
+  a <- group_moments(1e12 + c(1, 2, 3), 1e12 + c(1.5, 2.5, 3.5))
+  expect_identical(core_mean_gap(a[[1]], a[[2]]), -0.5)
+})
+
+test_that("pooled SD is the hand formula at every magnitude", {
+  a <- core_summary_moments(5, 0, 3)
+  b <- core_summary_moments(9, 0, 4)
+  expect_relative(core_pooled_sd(a, b), sqrt((4 * 9 + 8 * 16) / 12), 1e-15)
+  big <- core_pooled_sd(core_summary_moments(5, 0, 3e200), core_summary_moments(9, 0, 4e200))
+  expect_relative(big, core_pooled_sd(a, b) * 1e200, 1e-14)
+  expect_identical(core_pooled_sd(core_summary_moments(2, 1, 0), core_summary_moments(2, 1, 0)), 0)
+})
+
+test_that("the interval of a mean is mean -/+ t SE, and there is none for one value", {
+  # n = 2: t with one degree of freedom is Cauchy, its 97.5 % point tan(0.475 pi).
+  got <- core_mean_interval(core_summary_moments(2, 10, sqrt(2)), 0.95)
+  expect_relative(got$upper, 10 + tan(0.475 * pi), 1e-12)
+  expect_relative(got$se, 1, 1e-15)
+  expect_identical(core_mean_interval(core_summary_moments(1, 10, NA_real_), 0.95)$lower, NA_real_)
+})

@@ -1,0 +1,8 @@
+test_that("quantiles follow rule 7, whatever the ties and the missing values", {
+  x <- c(7, NA, 1, 3, 3, 10)
+  codes <- c(1L, 1L, 1L, 1L, 2L, 1L)
+  # Known values of group 1: 1, 3, 7, 10; positions 1 + 3 p.
+  expect_equal(core_group_quantiles(x, codes, 1L, 4, c(0.25, 0.5, 0.75)), c(2.5, 5, 7.75))
+  expect_equal(core_group_quantiles(x, codes, 2L, 1, c(0.25, 0.5)), c(3, 3))
+  expect_identical(core_group_quantiles(x, codes, 9L, 0, 0.5), NA_real_)
+})

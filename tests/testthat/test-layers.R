@@ -1,0 +1,58 @@
+test_that("every R file keeps to its layer", {
+  expect_identical(layer_violations(package_source()), NULL)
+})
+
+test_that("core files use no imported function without its package's name", {
+  symbols <- read_symbols(package_source())
+  imported <- ls(parent.env(asNamespace("vandro")), all.names = TRUE)
+  in_core <- symbols[symbols$layer == "core" & symbols$token == "SYMBOL_FUNCTION_CALL", ]
+  expect_identical(intersect(in_core$text, imported), character())
+})
+
+test_that("the layering check sees each kind of violation", {
+  dir <- withr::local_tempdir()
+  writeLines(
+    "core_a <- function(x) {\n  cli::cli_abort('no')\n  print_b(x)\n  stop('no')\n}",
+    file.path(dir, "core-a.R")
+  )
+  writeLines("print_b <- function(x) core_a(x)", file.path(dir, "print-b.R"))
+  writeLines("odd <- 1", file.path(dir, "misc.R"))
+  expect_identical(
+    layer_violations(dir),
+    c(
+      "no rule for layer 'misc'",
+      "core-a.R:2 (core) uses cli", "core-a.R:3 (core) uses print_b",
+      "core-a.R:4 (core) uses stop", "print-b.R:1 (print) uses core_a"
+    )
+  )
+})
+
+test_that("the C++ core includes nothing of R", {
+  include <- file.path(dirname(package_source()), "inst/include")
+  headers <- list.files(include, "[.]hpp$", recursive = TRUE, full.names = TRUE)
+  expect_gt(length(headers), 0)
+  mentions_r <- function(file) any(grepl("#\\s*include\\s*[<\"]R|\\bSEXP\\b|Rcpp::", readLines(file)))
+  expect_identical(Filter(mentions_r, headers), character())
+})
+
+test_that("every core function is tested by name in its mirror file", {
+  defined <- read_definitions(package_source())
+  core <- names(defined)[defined == "core"]
+  mirrors <- list.files(test_path(), "^test-core-.*[.]R$", full.names = TRUE)
+  tested <- unlist(lapply(mirrors, function(file) {
+    data <- utils::getParseData(parse(file, keep.source = TRUE))
+    data$text[data$token == "SYMBOL_FUNCTION_CALL"]
+  }))
+  expect_identical(setdiff(core, tested), character())
+})
+
+test_that("mirror files call the core and nothing above it", {
+  defined <- read_definitions(package_source())
+  interface <- names(defined)[!defined %in% c("core", "native")]
+  mirrors <- list.files(test_path(), "^test-core-.*[.]R$", full.names = TRUE)
+  called <- unlist(lapply(mirrors, function(file) {
+    data <- utils::getParseData(parse(file, keep.source = TRUE))
+    data$text[data$token == "SYMBOL_FUNCTION_CALL"]
+  }))
+  expect_identical(intersect(called, interface), character())
+})

@@ -1,0 +1,10 @@
+test_that("effect sizes are drawn as they stand in the table, raw and standardized apart", {
+  answer <- gauge_effect(height_study())
+  data <- effect_data(answer)
+  expect_identical(data$estimate, answer$table$estimate)
+  expect_identical(as.character(data$scale), c("In cm", "In SD units", "In SD units"))
+  expect_identical(data$text[[1]], "3.46 [1.89 to 5.02]")
+  plot <- autoplot(answer)
+  expect_match(plot$labels$title, "compost minus peat")
+  expect_match(plot$labels$alt, "g 1.27 [0.65 to 1.89]", fixed = TRUE)
+})

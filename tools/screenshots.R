@@ -1,0 +1,57 @@
+# Makes the pictures of docs/screenshots/ from the demo data, at about 1280 x 800.
+# Run after `make install`: Rscript tools/screenshots.R (pages need Chromium).
+library(vandro)
+folder <- "docs/screenshots"
+draw <- function(name, object) {
+  grDevices::png(file.path(folder, name), 1280, 800, res = 160, type = "cairo")
+  plot(object)
+  grDevices::dev.off()
+}
+study <- versus(seedlings, height, substrate,
+  groups = c("compost", "peat"), unit = "cm", label = "Stem height"
+)
+published <- versus_summary(
+  n = c(18, 20), mean = c(22.1, 19.8), sd = c(3.9, 3.2), groups = c("compost", "peat"),
+  unit = "cm", label = "Stem height"
+)
+draw("estimation.png", study)
+draw("directional.png", test_difference(published, expect = "higher", beyond = 1))
+draw("effect.png", gauge_effect(study))
+
+photograph <- function(page, name, height = 800) {
+  system2("chromium", c(
+    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+    paste0("--user-data-dir=", tempfile()), "--hide-scrollbars",
+    sprintf("--window-size=1280,%d", height),
+    paste0("--screenshot=", normalizePath(file.path(folder, name), mustWork = FALSE)),
+    paste0("file://", page)
+  ), stdout = FALSE, stderr = FALSE)
+}
+report <- tempfile(fileext = ".html")
+write_report(study, report, title = "Seedlings on two substrates", date = "2026-03-01")
+photograph(report, "report.png", 1500)
+
+# The command line: what a person types and what comes back, on a dark page.
+terminal <- function(commands) {
+  data <- file.path(tempdir(), "seedlings.csv")
+  file.copy(system.file("extdata", "seedlings.csv", package = "vandro"), data)
+  owner <- setwd(tempdir())
+  on.exit(setwd(owner))
+  unlist(lapply(commands, function(command) {
+    c(paste("$", command), suppressWarnings(system(paste(command, "2>&1"), intern = TRUE)), "")
+  }))
+}
+question <- "seedlings.csv --outcome height --by substrate --groups compost,peat --unit cm"
+lines <- terminal(c(
+  paste("vandro difference", question, "--expect higher"),
+  paste("vandro narrate", question),
+  "vandro effect seedlings.csv --outcome hieght --by substrate"
+))
+page <- tempfile(fileext = ".html")
+writeLines(c(
+  "<meta charset='utf-8'><body style='margin:0;background:#16212b;color:#e8eef2'>",
+  "<pre style='font:17px/1.45 DejaVu Sans Mono,monospace;padding:24px'>",
+  htmltools::htmlEscape(lines), "</pre>"
+), page)
+photograph(page, "command-line.png")
