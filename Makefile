@@ -29,7 +29,7 @@ bench: install  ## timings as ratios, side by side in one run
 
 lint: setup
 	@Rscript --vanilla -e 'found <- lintr::lint_package(); print(found); quit(status = length(found) > 0)'
-	@clang-format --dry-run --Werror inst/include/vandro/*.hpp src/glue* tests/cpp/*.cpp
+	@clang-format --dry-run --Werror inst/include/vandro/*.hpp src/glue*.cpp src/glue.h tests/cpp/*.cpp
 
 docs: install  ## help pages and exports of the kernels (pictures: tools/screenshots.R)
 	@Rscript --vanilla -e 'Rcpp::compileAttributes(getwd())'

@@ -108,9 +108,7 @@ check_no_infinite <- function(values, used, name, call = rlang::caller_env()) {
   abort_vandro(
     c(
       "Outcome {.val {name}} must be finite.",
-      "x" = "{cli::qty(
-        length(at)
-      )}{length(at)} value{?s} {?is/are} infinite; the first, {value}, is in row {row}.",
+      "x" = "{cli::qty(length(at))}{length(at)} value{?s} {?is/are} infinite; the first, {value}, is in row {row}.",
       "i" = "Often a division by zero or a logarithm of zero: correct it, or set it to NA."
     ),
     "infinite",

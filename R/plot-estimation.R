@@ -275,9 +275,7 @@ estimation_alt <- function(study, outcome, data, level) {
   mean <- with_unit_each(format_number(data$groups$mean, decimals), outcome$unit)
   gap <- data$gap - data$zero
   sprintf(
-    "Estimation figure of %s. Mean of %s: %s (
-      n = %s
-    ); mean of %s: %s (n = %s). Difference, %s: %s, %s interval %s.",
+    "Estimation figure of %s. Mean of %s: %s (n = %s); mean of %s: %s (n = %s). Difference, %s: %s, %s interval %s.",
     outcome$label, study$groups[[1]], mean[[1]], format_count(data$groups$n[[1]]),
     study$groups[[2]], mean[[2]], format_count(data$groups$n[[2]]), study_direction(study),
     with_unit(format_number(gap$estimate, decimals), outcome$unit), format_percent(level),

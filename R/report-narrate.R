@@ -239,9 +239,10 @@ plain_size <- function(row, outcome, study, decimals) {
     )
   }
   sprintf(
-    "%s The measurements fit %s (
-      %s interval: an interval made in this way holds the true difference in %s of studies
-    ).",
+    paste(
+      "%s The measurements fit %s (%s interval: an interval made in this way holds the true",
+      "difference in %s of studies)."
+    ),
     size, compatible_words(row, outcome, study, decimals), format_percent(row$level),
     format_percent(row$level)
   )
@@ -307,9 +308,10 @@ plain_effect <- function(standardized, outcome, study, decimals) {
   if (nrow(standardized) == 0) return("")
   row <- standardized[nrow(standardized), ]
   sprintf(
-    "That is %s of the usual spread (
-      standard deviation
-    ) within a group; %s to %s fit the measurements (%s, %s interval).",
+    paste(
+      "That is %s of the usual spread (standard deviation) within a group; %s to %s fit the",
+      "measurements (%s, %s interval)."
+    ),
     paste(format_number(abs(row$estimate), 2), "times the size"), format_number(row$lower, 2),
     format_number(row$upper, 2), study_direction(study), format_percent(row$level)
   )
