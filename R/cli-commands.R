@@ -16,30 +16,36 @@ cli_commands <- list(
   demo = list(run = function(p) cli_demo(p), about = "the whole job on the shipped data, into a folder")
 )
 
+keep_given <- function(x) x[!vapply(x, is.null, NA)]
+
 cli_question <- function(options) {
-  question <- list(
+  keep_given(list(
     expect = cli_choice(options, "expect", directions), beyond = cli_numbers(options, "beyond"),
-    level = cli_numbers(options, "level"), alpha = cli_numbers(options, "alpha")
-  )
-  question[!vapply(question, is.null, NA)]
+    level = cli_numbers(options, "level"), alpha = cli_numbers(options, "alpha"),
+    adjust = cli_choice(options, "adjust", c("holm", "none"))
+  ))
 }
 
 cli_describe <- function(study, options) {
-  do.call(describe_study, c(list(study), cli_question(options["level"])))
+  set <- cli_choice(options, "set", c("full", "short"))
+  do.call(describe_study, c(list(study), keep_given(list(set = set)), cli_question(options["level"])))
 }
 
 cli_difference <- function(study, options) do.call(test_difference, c(list(study), cli_question(options)))
 
 cli_effect <- function(study, options) {
-  estimands <- if (!is.null(options$estimands)) strsplit(options$estimands, ",", fixed = TRUE)[[1]]
+  estimands <- cli_list(options, "estimands")
   do.call(gauge_effect, c(list(study, estimands), cli_question(options["level"])))
 }
 
 # A file or published numbers, never both.
 cli_study <- function(parsed) {
+  published <- intersect(c("n", "mean", "sd", "se", "r", "mean-change", "sd-change"), names(parsed$options))
+  if (length(published)) cli_study_published(parsed, published) else cli_study_file(parsed)
+}
+
+cli_study_file <- function(parsed) {
   options <- parsed$options
-  published <- intersect(c("n", "mean", "sd"), names(options))
-  if (length(published)) return(cli_study_published(parsed, published))
   if (length(parsed$files) != 1) {
     count <- length(parsed$files)
     abort_usage(c(
@@ -48,33 +54,57 @@ cli_study <- function(parsed) {
       "i" = "{.code -} reads standard input."
     ))
   }
-  for (name in c("outcome", "by")) {
-    if (is.null(options[[name]])) abort_usage("Option {.code --{name}} is needed: it names a column.")
+  columns <- intersect(c("outcome", "by", "first", "second", "id", "change"), names(options))
+  paired <- isTRUE(options$paired) || "change" %in% columns
+  if (length(setdiff(columns, "id")) == 0) {
+    abort_usage(c(
+      "Which columns are compared?",
+      "i" = "{.code --outcome} and {.code --by}, or {.code --first} and {.code --second}, or
+        {.code --change}."
+    ))
   }
-  groups <- cli_groups(options)
+  if ("outcome" %in% columns && !"by" %in% columns) {
+    abort_usage("Option {.code --by} is needed: it names the column that tells the groups apart.")
+  }
+  common <- keep_given(list(
+    groups = cli_groups(options), unit = options$unit, label = options$label,
+    order = options$order, blocks = options$blocks, missing = cli_list(options, "missing"),
+    scale_by = cli_numbers(options, "scale-by")
+  ))
+  along <- if (paired) character() else intersect(c("counts"), names(options))
+  words <- lapply(stats::setNames(nm = c(columns, along)), function(name) cli_list(options, name))
   data <- cli_read(parsed$files, options)
-  versus(
-    data, !!options$outcome, !!options$by,
-    groups = groups, unit = options$unit, label = options$label
-  )
+  rlang::inject((if (paired) versus_paired else versus)(data, !!!words, !!!common))
 }
 
 cli_study_published <- function(parsed, published) {
   options <- parsed$options
-  if (length(published) < 3 || length(parsed$files)) {
-    lacking <- paste0("--", setdiff(c("n", "mean", "sd"), published))
+  if (length(parsed$files)) {
     abort_usage(c(
-      "Published numbers are given as {.code --n}, {.code --mean} and {.code --sd}, without a FILE.",
-      "x" = if (length(published) < 3) "Missing: {.code {lacking}}.",
-      "x" = if (length(parsed$files)) "A file was given too: {.file {parsed$files[[1]]}}."
+      "Published numbers are given without a FILE.",
+      "x" = "A file was given too: {.file {parsed$files[[1]]}}."
     ))
   }
+  if (!"n" %in% published) abort_usage("Missing: {.code --n}, the published sizes.")
+  paired <- isTRUE(options$paired) || any(c("r", "mean-change", "sd-change") %in% published)
   groups <- cli_groups(options)
-  versus_summary(
-    cli_numbers(options, "n", 2), cli_numbers(options, "mean", 2), cli_numbers(options, "sd", 2),
-    groups = unname(groups) %||% c("first", "second"), outcome = options$outcome %||% "outcome",
-    unit = options$unit, label = options$label
-  )
+  common <- keep_given(list(
+    groups = unname(groups), outcome = options$outcome, unit = options$unit, label = options$label
+  ))
+  numbers <- keep_given(list(
+    mean = cli_numbers(options, "mean", 2), sd = cli_numbers(options, "sd", 2)
+  ))
+  if (paired) {
+    numbers <- c(numbers, keep_given(list(
+      r = cli_numbers(options, "r"), mean_change = cli_numbers(options, "mean-change"),
+      sd_change = cli_numbers(options, "sd-change")
+    )))
+    return(do.call(versus_paired_summary, c(list(cli_numbers(options, "n")), numbers, common)))
+  }
+  if (is.null(numbers$mean)) abort_usage("Missing: {.code --mean}, the published means.")
+  numbers$se <- cli_numbers(options, "se", 2)
+  if (is.null(numbers$sd) && is.null(numbers$se)) abort_usage("Missing: {.code --sd} or {.code --se}.")
+  do.call(versus_summary, c(list(cli_numbers(options, "n", 2)), numbers, common))
 }
 
 cli_read <- function(file, options) {
@@ -87,7 +117,12 @@ cli_read <- function(file, options) {
     on.exit(close(input), add = TRUE)
     save_stream(input, file)
   }
-  read_measurements(file, decimal = decimal, encoding = encoding, quiet = TRUE)
+  sheet <- options$sheet %||% 1
+  if (!is.null(options$sheet) && grepl("^[0-9]+$", sheet)) sheet <- as.integer(sheet)
+  read_measurements(
+    file,
+    decimal = decimal, thousands = options$thousands, encoding = encoding, sheet = sheet, quiet = TRUE
+  )
 }
 
 save_stream <- function(input, file) {
@@ -139,8 +174,21 @@ cli_plot <- function(parsed) {
   if (!kind %in% c("png", "svg", "pdf")) {
     abort_usage("{.code --output} must end in {.val .png}, {.val .svg} or {.val .pdf}.")
   }
+  view <- cli_choice(options, "view", figure_views)
   file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
-  plot <- autoplot(cli_difference(cli_study(parsed), options), base_size = if (width < 5) 8 else 11)
+  study <- cli_study(parsed)
+  look <- keep_given(list(
+    view = view, base_size = if (width < 5) 8 else 11, title = options$title, caption = options$caption
+  ))
+  plot <- if (is.null(view) || view == "estimation") {
+    do.call(autoplot, c(list(cli_difference(study, options)), look))
+  } else {
+    outliers <- cli_choice(options, "outliers", c("ring", "label"))
+    more <- keep_given(list(
+      outliers = outliers, level = cli_numbers(options, "level"), beyond = cli_numbers(options, "beyond")
+    ))
+    do.call(autoplot, c(list(study), look, more))
+  }
   write_whole(file, function(draft) {
     switch(kind,
       png = grDevices::png(draft, width, height, units = "in", res = 300, type = png_type()),

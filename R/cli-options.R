@@ -8,27 +8,48 @@ cli_spec <- function() {
     list(name = name, takes = takes, help = help, commands = commands)
   }
   list(
-    option("outcome", "COLUMN", "column of measurements", data),
-    option("by", "COLUMN", "column that tells the groups apart", data),
+    option("outcome", "COLUMN", "column of measurements (several: A,B)", data),
+    option("by", "COLUMN", "column that tells the groups or occasions apart", data),
     option("groups", "A,B", "the two groups, first minus second; codes with labels: A=1,B=2", data),
-    option("n", "N1,N2", "published sizes (instead of FILE, with --mean and --sd)", data),
+    option("first", "COLUMN", "one column per group: the first", data),
+    option("second", "COLUMN", "one column per group: the second", data),
+    option("paired", NULL, "the two columns, or the rows of one --id, are pairs", data),
+    option("id", "COLUMN", "column of the key (several: A,B)", data),
+    option("change", "COLUMN", "column of ready-made changes", data),
+    option("counts", "COLUMN", "column with the number of times a row occurs", data),
+    option("order", "COLUMN", "column by which the rows are ordered", data),
+    option("blocks", "COLUMN", "column of blocks", data),
+    option("missing", "LIST", "values that stand for a missing one: -99,n/a", data),
+    option("scale-by", "NUMBER", "factor that changes the unit of the outcome", data),
+    option("n", "N1,N2", "published sizes (instead of FILE); pairs: one number", data),
     option("mean", "M1,M2", "published means", data),
     option("sd", "S1,S2", "published standard deviations", data),
+    option("se", "S1,S2", "published standard errors, in place of --sd", data),
+    option("r", "NUMBER", "published pairs: correlation", data),
+    option("mean-change", "NUMBER", "published pairs: mean of the changes", data),
+    option("sd-change", "NUMBER", "published pairs: standard deviation of the changes", data),
     option("unit", "UNIT", "unit of the outcome", data),
     option("label", "TEXT", "name of the outcome as it should read", data),
     option("decimal", "MARK", "decimal mark of FILE: '.' or ','", data),
+    option("thousands", "MARK", "thousands mark of FILE", data),
     option("encoding", "NAME", "encoding of FILE: UTF-8 or Latin-1", data),
+    option("sheet", "NAME", "sheet of a spreadsheet", data),
     option("expect", "WORD", "either, higher or lower (of the first group)", test),
     option("beyond", "NUMBER", "difference under the null hypothesis", test),
     option("alpha", "NUMBER", "significance level", test),
     option("level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", data),
-    option("estimands", "LIST", "mean_difference,d_pooled,g", "effect"),
+    option("adjust", "WORD", "holm or none, for several outcomes", c("difference", "narrate")),
+    option("set", "WORD", "full or short", "describe"),
+    option("estimands", "LIST", "mean_difference,d_pooled,g (pairs: d_change,g_change)", "effect"),
+    option("view", "WORD", "which figure; see the help page of autoplot", "plot"),
+    option("outliers", "WORD", "ring or label, for --view points", "plot"),
+    option("caption", "TEXT", "caption of the figure", "plot"),
     option("voice", "WORD", "journal or plain", "narrate"),
     option(
       "digits", "NUMBER", "decimals in the outcome's unit",
       c("describe", "difference", "effect", "narrate")
     ),
-    option("title", "TEXT", "title of the report", "report"),
+    option("title", "TEXT", "title of the report or figure", c("plot", "report")),
     option("author", "TEXT", "author of the report", "report"),
     option("date", "DATE", "date printed on the report", "report"),
     option("width", "NUMBER", "width of the figure in inches", "plot"),
@@ -133,11 +154,18 @@ cli_choice <- function(options, name, choices) {
   )
 }
 
+# Words separated by commas; one with a comma of its own in double quotes.
+cli_list <- function(options, name) {
+  text <- options[[name]]
+  if (is.null(text)) return(NULL)
+  scan(text = text, what = "", sep = ",", quote = "\"", strip.white = TRUE, quiet = TRUE)
+}
+
 # "compost,peat" or "compost=1,peat=2"; labels with a comma in double quotes.
 cli_groups <- function(options) {
   text <- options$groups
+  pieces <- cli_list(options, "groups")
   if (is.null(text)) return(NULL)
-  pieces <- scan(text = text, what = "", sep = ",", quote = "\"", strip.white = TRUE, quiet = TRUE)
   coded <- grepl("=", pieces, fixed = TRUE)
   if (length(pieces) != 2 || (any(coded) && !all(coded))) {
     abort_usage(

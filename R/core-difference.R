@@ -13,6 +13,13 @@ core_welch_error <- function(a, b) {
   list(se = size * sqrt(total), df = df, reason = NULL)
 }
 
+# The same of the mean of changes.
+core_paired_error <- function(change) {
+  if (change$n < 2) return(list(se = NA_real_, df = NA_real_, reason = "one_value"))
+  if (change$sd == 0) return(list(se = NA_real_, df = NA_real_, reason = "no_spread"))
+  list(se = change$sd / sqrt(change$n), df = change$n - 1, reason = NULL)
+}
+
 # Everything a t statistic tells about `estimate`: p for the question asked, the finite two-sided
 # interval at `level`, the one-sided bound at 1 - alpha, and the two-sided interval that agrees with
 # the test (METHODS: level 1 - alpha, or 1 - 2 alpha for a directional question).
@@ -47,3 +54,10 @@ core_t_log_p <- function(statistic, df, expect) {
 
 # A p below the smallest double is given as that double, never as 0; `log_p` has its size.
 core_p_from_log <- function(log_p) pmax(exp(log_p), 2^-1074)
+
+# Adjusted p-values of Holm (1979): step down, never below the one before, at most 1.
+core_holm <- function(p) {
+  rank <- order(p)
+  adjusted <- pmin(1, cummax(p[rank] * (length(p) - seq_along(p) + 1)))
+  adjusted[order(rank)]
+}

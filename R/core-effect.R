@@ -28,6 +28,20 @@ core_d_pooled <- function(a, b, level) {
   )
 }
 
+# d of the changes (Cohen 1988, p. 48), exact: noncentrality of the paired t over sqrt(n).
+core_d_change <- function(change, level) {
+  if (change$n < 2) return(list(reason = "one_value"))
+  if (change$sd == 0) return(list(reason = "no_spread"))
+  df <- change$n - 1
+  estimate <- change$mean / change$sd
+  limits <- core_ncp_limits(estimate * sqrt(change$n), df, level)
+  list(
+    estimate = estimate, lower = limits$lower / sqrt(change$n),
+    upper = limits$upper / sqrt(change$n), df = df, standardizer = change$sd,
+    reason = if (is.na(limits$lower)) "no_convergence"
+  )
+}
+
 # g: d and its limits times J (Hedges 1981).
 core_g <- function(d) {
   factor <- core_hedges_factor(d$df)

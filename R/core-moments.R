@@ -57,3 +57,63 @@ core_mean_interval <- function(m, level) {
   reach <- if (m$n > 1) stats::qt((1 - level) / 2, m$n - 1, lower.tail = FALSE) * se else NA_real_
   list(se = se, lower = m$mean - reach, upper = m$mean + reach)
 }
+
+# Moments of one sample.
+core_sample_moments <- function(values) core_finish_moments(native_moments(values))
+
+# Moments of frequency data: row i stands for counts[i] rows.
+core_counted_moments <- function(values, counts, codes, first, second) {
+  sums <- native_counted_moments(values, counts, codes, first, second)
+  list(core_finish_moments(sums[[1]]), core_finish_moments(sums[[2]]))
+}
+
+# Both halves and the changes of complete pairs, their correlation, and how many went up, down, or
+# stayed the same.
+core_pair_moments <- function(first, second) {
+  sums <- native_pair_moments(first, second)
+  list(
+    moments = list(
+      core_finish_moments(sums$first), core_finish_moments(sums$second),
+      core_finish_moments(sums$change)
+    ),
+    r = core_correlation(sums$cross, sums$first$m2, sums$second$m2),
+    up = sums$up, down = sums$down, same = sums$same,
+    only_first = sums$only_first, only_second = sums$only_second, neither = sums$neither
+  )
+}
+
+# Product-moment correlation; undefined where one half does not vary.
+core_correlation <- function(cross, m2_first, m2_second) {
+  size <- sqrt(m2_first) * sqrt(m2_second)
+  if (!isTRUE(size > 0)) return(NA_real_)
+  max(-1, min(1, cross / size))
+}
+
+# SD of the changes from both SDs and their correlation, and the correlation from all three:
+# s_d^2 = s1^2 + s2^2 - 2 r s1 s2, on a scale on which squares stay in range.
+core_change_sd <- function(sd, r) {
+  size <- max(sd)
+  if (size == 0) return(0)
+  u <- sd / size
+  # (u1 - u2)^2 + 2 u1 u2 (1 - r): no cancellation where r is near 1.
+  size * sqrt((u[[1]] - u[[2]])^2 + 2 * u[[1]] * u[[2]] * (1 - r))
+}
+
+core_r_from_sds <- function(sd, sd_change) {
+  u <- c(sd, sd_change) / max(sd)
+  (u[[1]]^2 + u[[2]]^2 - u[[3]]^2) / (2 * u[[1]] * u[[2]])
+}
+
+# A group of which only the size is known.
+core_unknown_moments <- function(n) {
+  list(
+    n = n, missing = NA_real_, base = NA_real_, rest = 0, mean = NA_real_, sd = NA_real_,
+    skewness = NA_real_, kurtosis = NA_real_, min = NA_real_, max = NA_real_
+  )
+}
+
+# SD behind a standard error, or behind an interval mean -/+ t SE at `level`.
+core_sd_from_se <- function(se, n) se * sqrt(n)
+core_sd_from_interval <- function(lower, upper, n, level) {
+  core_sd_from_se((upper - lower) / 2 / stats::qt((1 - level) / 2, n - 1, lower.tail = FALSE), n)
+}

@@ -1,11 +1,15 @@
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_effect <- function(object, ..., base_size = 11) {
-  rlang::check_dots_empty()
-  k <- check_base_size(base_size) / 11
+autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = 11, title = NULL,
+                                   caption = NULL) {
+  if (...length()) rlang::check_dots_empty()
+  look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
+  k <- look$base_size / 11
   study <- object$study
-  outcome <- study$outcomes[[1]]
-  data <- effect_data(object)
+  outcome <- pick_outcome(study, outcome)
+  data <- effect_data(object, outcome)
+  look$title <- look$title %||% paste0(outcome$label, ": ", study_direction(study))
+  method <- if (is_paired(study)) "t of the changes" else "Welch"
   level <- format_percent(object$settings$level)
   ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$label)) +
     ggplot2::geom_vline(xintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
@@ -20,19 +24,20 @@ autoplot.vandro_effect <- function(object, ..., base_size = 11) {
     ) +
     ggplot2::facet_wrap(~ .data$scale, ncol = 1, scales = "free", strip.position = "top") +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = 0.15)) +
-    ggplot2::labs(
-      title = paste0(outcome$label, ": ", study_direction(study)), x = "Effect size", y = NULL,
+    figure_labels(
+      look,
+      x = "Effect size",
       caption = wrap_caption(
         sprintf("Points with bars: estimates with %s intervals", level),
-        "(difference: Welch; standardized: exact noncentral t). Dotted line: no difference."
+        sprintf("(difference: %s; standardized: exact noncentral t).", method),
+        "Dotted line: no difference."
       ),
       alt = paste0("Effect sizes of ", outcome$label, ": ", paste(data$label, data$text, collapse = "; "))
     ) +
     figure_theme(base_size)
 }
 
-effect_data <- function(answer) {
-  outcome <- answer$study$outcomes[[1]]
+effect_data <- function(answer, outcome) {
   rows <- answer$table[answer$table$outcome == outcome$name, ]
   raw <- is.na(rows$standardizer)
   decimals <- ifelse(raw, outcome_decimals(outcome), 2L)

@@ -3,42 +3,15 @@
 
 points_at_most <- 400
 
-#' @rdname autoplot
-#' @exportS3Method ggplot2::autoplot
-autoplot.vandro_study <- function(object, ..., view = "estimation", level = 0.95,
-                                  base_size = 11) {
-  rlang::check_dots_empty()
-  check_choice(view, "estimation")
-  draw_estimation(describe_study(object, level = level), base_size = base_size)
-}
-
-#' @rdname autoplot
-#' @exportS3Method ggplot2::autoplot
-autoplot.vandro_description <- function(object, ..., view = "estimation", base_size = 11) {
-  rlang::check_dots_empty()
-  check_choice(view, "estimation")
-  draw_estimation(object, base_size = base_size)
-}
-
-#' @rdname autoplot
-#' @exportS3Method ggplot2::autoplot
-autoplot.vandro_difference <- function(object, ..., view = "estimation", base_size = 11) {
-  rlang::check_dots_empty()
-  check_choice(view, "estimation")
-  description <- describe_study(object$study, level = object$settings$level)
-  draw_estimation(description, object, base_size)
-}
-
 # Everything drawn, as plain numbers: tests compare these with the answers they come from.
-estimation_data <- function(description, difference = NULL) {
+estimation_data <- function(description, outcome, difference = NULL) {
   study <- description$study
-  outcome <- study$outcomes[[1]]
   rows <- description$table[description$table$outcome == outcome$name, ]
   groups <- data.frame(
     row = c(3, 2), group = factor(study$groups, study$groups), n = rows$n[1:2],
     mean = rows$mean[1:2], lower = rows$lower[1:2], upper = rows$upper[1:2], sd = rows$sd[1:2]
   )
-  gap <- difference$table[1, ] %||%
+  gap <- difference_row_of(difference, outcome) %||%
     data.frame(estimate = rows$mean[[3]], lower = rows$lower[[3]], upper = rows$upper[[3]])
   zero <- groups$mean[[2]]
   list(
@@ -49,6 +22,11 @@ estimation_data <- function(description, difference = NULL) {
     ),
     values = if (study$source == "values") estimation_values(outcome, study$groups)
   )
+}
+
+difference_row_of <- function(difference, outcome) {
+  if (is.null(difference)) return(NULL)
+  difference$table[difference$table$outcome == outcome$name, ]
 }
 
 # Single values as points, or more than can be told apart as the bars of a histogram.
@@ -77,25 +55,24 @@ histogram_bars <- function(x, range, bins = 60) {
   data.frame(x = utils::head(edges, -1), x_end = edges[-1], height = 0.4 * count / max(count))
 }
 
-draw_estimation <- function(description, difference = NULL, base_size = 11) {
-  k <- check_base_size(base_size) / 11  # marks grow and shrink with the text
+draw_estimation <- function(description, outcome, look, difference = NULL) {
+  k <- look$base_size / 11  # marks grow and shrink with the text
   study <- description$study
-  outcome <- study$outcomes[[1]]
-  data <- estimation_data(description, difference)
+  data <- estimation_data(description, outcome, difference)
+  row <- difference_row_of(difference, outcome)
   plot <- ggplot2::ggplot() +
-    estimation_guides(data, difference, outcome, k) +
+    estimation_guides(data, row, outcome, k) +
     estimation_values_layer(data$values, k) +
     estimation_means_layers(data, study$source, k) +
-    estimation_bound(data, difference, k) +
-    ggplot2::scale_colour_manual(values = group_colours, aesthetics = c("colour", "fill")) +
-    ggplot2::scale_shape_manual(values = group_shapes) +
-    estimation_axes(data, difference, outcome, study) +
-    ggplot2::labs(
-      y = NULL,
-      caption = estimation_caption(study, description, difference, data),
+    estimation_bound(data, row, k) +
+    group_scales(look) +
+    estimation_axes(data, row, outcome, study) +
+    figure_labels(
+      look,
+      caption = estimation_caption(study, outcome, description, row, data),
       alt = estimation_alt(study, outcome, data, description$settings$level)
     ) +
-    figure_theme(base_size)
+    figure_theme(look$base_size)
   # The two axes belong to different rows: guide lines through both would mislead.
   plot + ggplot2::theme(
     panel.grid.major.x = ggplot2::element_blank(),
@@ -105,8 +82,8 @@ draw_estimation <- function(description, difference = NULL, base_size = 11) {
 }
 
 # Rule between groups and difference, line of no difference, the null value where it is another one.
-estimation_guides <- function(data, difference, outcome, k) {
-  beyond <- difference$table$beyond[[1]] %||% 0
+estimation_guides <- function(data, row, outcome, k) {
+  beyond <- row$beyond %||% 0
   at <- data$zero + unique(c(0, beyond))
   list(
     ggplot2::geom_hline(yintercept = 1.5, colour = faint, linewidth = 0.3 * k),
@@ -187,8 +164,8 @@ estimation_means_layers <- function(data, source, k) {
 }
 
 # A stroke across the bar where a one-sided bound lies.
-estimation_bound <- function(data, difference, k) {
-  bound <- one_sided_bound(difference)
+estimation_bound <- function(data, row, k) {
+  bound <- one_sided_bound(row)
   if (is.null(bound)) return(NULL)
   ggplot2::annotate(
     "segment",
@@ -197,24 +174,23 @@ estimation_bound <- function(data, difference, k) {
   )
 }
 
-one_sided_bound <- function(difference) {
-  row <- difference$table[1, ]
+one_sided_bound <- function(row) {
   if (is.null(row) || row$expect == "either") return(NULL)
   if (row$expect == "higher") row$at_least else row$at_most
 }
 
 # Names of the rows, with what a reader would otherwise have to look up: sizes, and the numbers of the
 # difference.
-estimation_row_labels <- function(data, difference, outcome, study) {
+estimation_row_labels <- function(data, row, outcome, study) {
   decimals <- outcome_decimals(outcome)
   raw <- function(x) with_unit(format_number(x, decimals), outcome$unit)
   gap <- data$gap - data$zero
-  bound <- one_sided_bound(difference)
+  bound <- one_sided_bound(row)
   words <- c(
     "difference", raw(gap$estimate),
     if (!is.na(gap$lower)) format_range(gap$lower, gap$upper, decimals),
     if (!is.null(bound)) {
-      paste(if (difference$table$expect[[1]] == "higher") "at least" else "at most", raw(bound))
+      paste(if (row$expect == "higher") "at least" else "at most", raw(bound))
     }
   )
   c(
@@ -223,7 +199,7 @@ estimation_row_labels <- function(data, difference, outcome, study) {
   )
 }
 
-estimation_axes <- function(data, difference, outcome, study) {
+estimation_axes <- function(data, row, outcome, study) {
   zero <- data$zero
   reach <- range(
     data$gap$estimate, data$gap$lower, data$gap$upper, data$groups$mean, data$groups$lower,
@@ -243,30 +219,29 @@ estimation_axes <- function(data, difference, outcome, study) {
     ),
     ggplot2::scale_y_continuous(
       breaks = 3:1, limits = c(0.55, 3.5), expand = c(0, 0),
-      labels = estimation_row_labels(data, difference, outcome, study)
+      labels = estimation_row_labels(data, row, outcome, study)
     )
   )
 }
 
-estimation_caption <- function(study, description, difference, data) {
+estimation_caption <- function(study, outcome, description, row, data) {
   level <- format_percent(description$settings$level)
   values <- if (study$source == "summary") {
-    "From published n, mean and SD; thin lines reach one SD to either side."
+    "From published numbers; thin lines reach one SD to either side."
   } else if (data$values$many) {
     "Bars above: distribution of the values."
   } else {
     "Small points: single values."
   }
-  left <- if (study$source == "values") {
-    sprintf("Left out: %s.", left_out_words(study, study$outcomes[[1]]))
+  difference <- if (is_paired(study)) "mean change with its %s interval (t of the changes)," else {
+    "difference of the means with its %s interval (Welch),"
   }
   wrap_caption(
     values, sprintf("Large points with bars: means with %s intervals (t).", level),
-    sprintf("Below: the difference of the means with its %s interval (Welch),", level),
-    "on an axis whose zero lies under the second mean.",
-    if (!is.null(one_sided_bound(difference))) "Stroke across it: the one-sided bound.",
-    if ((difference$table$beyond[[1]] %||% 0) != 0) "Dashed line: the difference under the null.",
-    left
+    "Below: the", sprintf(difference, level), "on an axis whose zero lies under the second mean.",
+    if (!is.null(one_sided_bound(row))) "Stroke across it: the one-sided bound.",
+    if ((row$beyond %||% 0) != 0) "Dashed line: the difference under the null.",
+    left_out_caption(study, outcome)
   )
 }
 

@@ -39,39 +39,43 @@ wrap_label <- function(text, width) {
 
 wrap_caption <- function(..., width = 70) paste(strwrap(paste(...), width), collapse = "\n")
 
-#' Figures of studies and answers
-#'
-#' `autoplot()` returns the figure that belongs to an object as a ggplot, `plot()` shows it and returns
-#' the object. The direction, the unit and what each bar is are written on the figure.
-#'
-#' @param object,x A study, or an answer of [describe_study()], [test_difference()] or
-#'   [gauge_effect()].
-#' @param ... For methods. `plot()` hands them to `autoplot()`.
-#' @param view Which figure; at present `"estimation"` for studies, descriptions and differences:
-#'   above, the values of each group with mean and interval; below, on an axis of its own whose zero
-#'   lies under the second mean, the difference with its interval. From published numbers the bars
-#'   are the means' intervals and thin lines reach one SD to either side.
-#' @param level Confidence of the intervals of a study's figure; an answer's figure uses its own.
-#' @param base_size Size of the text in points; marks and lines follow. 11 suits a page, 8 a column of
-#'   85 mm.
-#' @return `autoplot()`: a ggplot. `plot()`: `x`, invisibly.
-#' @section Large data: A group of more than 400 values is drawn as a histogram instead of points.
-#' @section Scales: The axis of the difference has the same centimetres per unit as that of the values.
-#'   In the figure of [gauge_effect()] the outcome's unit and SD units have a panel each.
-#' @examples
-#' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
-#' autoplot(study)
-#' autoplot(gauge_effect(study), base_size = 8)
-#' @export
-autoplot <- function(object, ...) ggplot2::autoplot(object, ...)
-
-#' @rdname autoplot
-#' @export
-plot.vandro_study <- function(x, ...) {
-  print(autoplot(x, ...))
-  invisible(x)
+# What the reader of the code may choose about any figure, checked once.
+figure_look <- function(base_size, title, caption, palette, call) {
+  if (is.null(palette)) palette <- group_colours
+  if (!is.character(palette) || length(palette) != 2 || !are_colours(palette)) {
+    found <- describe_value(palette)
+    abort_vandro(
+      c(
+        "{.arg palette} must be two colours, first group first.", "x" = "It is {found}.",
+        "i" = "For example {.code palette = c(\"#0B5563\", \"#DD8A2E\")}."
+      ),
+      "bad_value",
+      arg = "palette", call = call
+    )
+  }
+  list(
+    base_size = check_base_size(base_size, call), title = check_text(title, call = call),
+    caption = check_text(caption, call = call), palette = palette
+  )
 }
 
-#' @rdname autoplot
-#' @export
-plot.vandro_answer <- plot.vandro_study
+are_colours <- function(x) {
+  tryCatch(is.matrix(grDevices::col2rgb(x)), error = function(e) FALSE)
+}
+
+group_scales <- function(look) {
+  list(
+    ggplot2::scale_colour_manual(values = look$palette, aesthetics = c("colour", "fill"), drop = FALSE),
+    ggplot2::scale_shape_manual(values = group_shapes, drop = FALSE)
+  )
+}
+
+# The caption says what the bars are; an empty one of the user's own takes it away.
+figure_labels <- function(look, caption, alt, ...) {
+  own <- look$caption %||% caption
+  ggplot2::labs(title = look$title, y = NULL, caption = if (nzchar(own)) own, alt = alt, ...)
+}
+
+left_out_caption <- function(study, outcome) {
+  if (study$source == "values") sprintf("Left out: %s.", left_out_words(study, outcome))
+}

@@ -13,12 +13,13 @@ summary.vandro_answer <- function(object, ...) object
 #' @export
 format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console_width()) {
   digits <- check_digits(digits)
-  lines <- lapply(seq_along(x$study$outcomes), function(i) {
+  blocks <- lapply(seq_along(x$study$outcomes), function(i) {
     outcome <- x$study$outcomes[[i]]
     row <- x$table[i, ]
     decimals <- outcome_decimals(outcome, digits)
     raw <- function(value) with_unit(format_number(value, decimals), outcome$unit)
     interval <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
+    notes <- interval_notes(row, x$detail$matched[[i]], raw)
     c(
       heading_line(paste("Difference:", outcome_title(outcome)), row$comparison),
       text_entry("Difference", raw(row$estimate), width),
@@ -26,28 +27,36 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
       if (row$expect != "either") text_entry("Bound", bound_words(row, raw), width),
       text_entry("Test", test_words(row), width),
       text_entry("Null", null_words(row, outcome, decimals), width),
-      unlist(
-        lapply(interval_notes(row, x$detail$matched[[i]], raw), text_entry, label = "Note", width = width)
-      ),
+      unlist(lapply(notes, text_entry, label = "Note", width = width)),
       text_table(group_cells(x$study, outcome, decimals)),
+      pair_entry(outcome, width),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
   })
-  unlist(lines)
+  c(join_blocks(blocks), note_lines(x$study, width))
 }
 
 group_cells <- function(study, outcome, decimals) {
-  pick <- function(what) vapply(outcome$moments, `[[`, 0, what)
+  m <- outcome$moments
+  groups <- c(study$groups, if (is_paired(study)) study_direction(study))
+  known <- !is.na(vapply(m, `[[`, 0, "mean"))
+  pick <- function(what) vapply(m[known], `[[`, 0, what)
   list(
-    group = study$groups, n = format_count(pick("n")), mean = format_number(pick("mean"), decimals),
+    group = groups[known], n = format_count(pick("n")), mean = format_number(pick("mean"), decimals),
     SD = format_number(pick("sd"), decimals)
   )
 }
 
+method_names <- c(welch = "Welch", paired = "paired")
+
 test_words <- function(row) {
-  sprintf(
-    "Welch t(%s) = %s, %s, %s", format_df(row$df), format_number(row$statistic, 2),
-    format_p(row$p), if (row$expect == "either") "two-sided" else "one-sided"
+  paste0(
+    sprintf(
+      "%s t(%s) = %s, %s, %s", method_names[[row$method]], format_df(row$df),
+      format_number(row$statistic, 2), format_p(row$p),
+      if (row$expect == "either") "two-sided" else "one-sided"
+    ),
+    if (!is.na(row$p_adjusted)) paste0("; adjusted for several outcomes ", format_p(row$p_adjusted))
   )
 }
 
@@ -113,7 +122,7 @@ interval_notes <- function(row, matched, raw) {
 #' @export
 format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_width()) {
   digits <- check_digits(digits)
-  unlist(lapply(x$study$outcomes, function(outcome) {
+  blocks <- lapply(x$study$outcomes, function(outcome) {
     rows <- x$table[x$table$outcome == outcome$name, ]
     c(
       heading_line(paste("Effect size:", outcome_title(outcome)), rows$comparison[[1]]),
@@ -122,7 +131,8 @@ format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_wid
       text_entry("Groups", group_size_words(x$study, outcome), width),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
-  }))
+  })
+  c(join_blocks(blocks), note_lines(x$study, width))
 }
 
 # Rounded columns of one outcome's effect sizes, for console and report alike.
@@ -141,51 +151,68 @@ effect_cells <- function(x, outcome, decimals) {
 
 format_each <- function(x, decimals) mapply(format_number, x, decimals)
 
-estimand_words <- c(mean_difference = "difference", d_pooled = "d (pooled)", g = "g")
+estimand_words <- c(
+  mean_difference = "difference", d_pooled = "d (pooled)", g = "g", d_change = "d (changes)",
+  g_change = "g (changes)"
+)
 
 interval_method_words <- function(rows) {
-  kinds <- c(welch = "Welch for the difference", noncentral_t = "exact noncentral t for d and g")
+  kinds <- c(
+    welch = "Welch for the difference", paired = "t of the changes for the difference",
+    noncentral_t = "exact noncentral t for d and g"
+  )
   paste0(format_percent(rows$level[[1]]), "; ", paste(kinds[unique(rows$method)], collapse = ", "))
 }
 
 group_size_words <- function(study, outcome) {
-  paste(sprintf("%s n = %s", study$groups, format_count(outcome_sizes(outcome))), collapse = ", ")
+  size <- format_count(outcome_sizes(outcome))
+  if (is_paired(study)) return(sprintf("%s and %s, %s pairs", study$groups[[1]], study$groups[[2]], size[[1]]))
+  paste(sprintf("%s n = %s", study$groups, size), collapse = ", ")
 }
 
 #' @rdname print.vandro_study
 #' @export
 format.vandro_description <- function(x, ..., digits = NULL, width = cli::console_width()) {
   digits <- check_digits(digits)
-  unlist(lapply(x$study$outcomes, function(outcome) {
+  blocks <- lapply(x$study$outcomes, function(outcome) {
     cells <- description_cells(x, outcome, outcome_decimals(outcome, digits))
     c(
       heading_line(paste("Description:", outcome_title(outcome)), study_direction(x$study)),
       text_table(cells$centre),
       if (!is.null(cells$shape)) text_table(cells$shape),
-      text_entry("Intervals", paste0(
-        format_percent(x$settings$level), "; t for each mean, Welch for the difference"
-      ), width),
+      pair_entry(outcome, width),
+      text_entry("Intervals", description_interval_words(x), width),
       if (!is.null(cells$shape)) text_entry("Quartiles", "rule 7 of Hyndman & Fan (1996)", width),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
-  }))
+  })
+  c(join_blocks(blocks), note_lines(x$study, width))
 }
 
-# Rounded columns of one outcome's description: centre and spread, and (from values) shape.
+description_interval_words <- function(x) {
+  paste0(
+    format_percent(x$settings$level),
+    if (is_paired(x$study)) "; t for each mean" else "; t for each mean, Welch for the difference"
+  )
+}
+
+# Rounded columns of one outcome's description: centre and spread, and (full set) shape.
 description_cells <- function(x, outcome, decimals) {
   rows <- x$table[x$table$outcome == outcome$name, ]
+  rows <- rows[!is.na(rows$mean), ]
   number <- function(column) format_number(column, decimals)
-  centre <- list(
-    group = rows$group, n = format_count(rows$n), missing = format_count(rows$missing),
-    mean = number(rows$mean), SD = number(rows$sd), SE = number(rows$se), lower = number(rows$lower),
-    upper = number(rows$upper)
-  )
-  shape <- list(
-    group = rows$group, min = number(rows$min), q1 = number(rows$q1), median = number(rows$median),
-    q3 = number(rows$q3), max = number(rows$max), skewness = format_number(rows$skewness, 2),
-    kurtosis = format_number(rows$kurtosis, 2)
-  )
   filled <- function(cells) cells[vapply(cells, function(cell) any(nzchar(cell)), NA)]
-  shape <- filled(lapply(shape, `[`, 1:2))
-  list(centre = filled(centre), shape = if (length(shape) > 1) shape)
+  centre <- filled(list(
+    group = rows$group, n = format_count(rows$n), missing = format_count(rows$missing),
+    mean = number(rows$mean), SD = number(rows$sd), SE = number(rows$se),
+    lower = number(rows$lower), upper = number(rows$upper)
+  ))
+  if (is.null(rows$median)) return(list(centre = centre))
+  shape <- rows[!is.na(rows$median), ]
+  if (nrow(shape) == 0) return(list(centre = centre))
+  list(centre = centre, shape = filled(list(
+    group = shape$group, min = number(shape$min), q1 = number(shape$q1), median = number(shape$median),
+    q3 = number(shape$q3), max = number(shape$max), skewness = format_number(shape$skewness, 2),
+    kurtosis = format_number(shape$kurtosis, 2)
+  )))
 }

@@ -49,7 +49,7 @@ format_range <- function(lower, upper, decimals) {
 
 # Decimals of an outcome's raw numbers: `digits` if the reader chose, else what its SDs call for.
 outcome_decimals <- function(outcome, digits = NULL) {
-  digits %||% decimals_for(vapply(outcome$moments, `[[`, 0, "sd"))
+  digits %||% decimals_for(vapply(outcome$moments, function(m) m$sd, 0))
 }
 
 # "Stem height" inside a sentence: "stem height"; "pH" and "DNA" stay as they are.

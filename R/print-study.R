@@ -18,20 +18,16 @@ NULL
 #' @rdname print.vandro_study
 #' @export
 format.vandro_study <- function(x, ..., width = cli::console_width()) {
-  unlist(lapply(x$outcomes, function(outcome) {
-    cells <- list(group = x$groups, n = format_count(outcome_sizes(outcome)))
-    if (x$source == "summary") {
-      decimals <- outcome_decimals(outcome)
-      cells$mean <- format_number(vapply(outcome$moments, `[[`, 0, "mean"), decimals)
-      cells$SD <- format_number(vapply(outcome$moments, `[[`, 0, "sd"), decimals)
-    }
+  blocks <- lapply(x$outcomes, function(outcome) {
     c(
       heading_line(paste("Study:", outcome_title(outcome)), study_direction(x)),
-      text_table(cells),
+      text_table(study_cells(x, outcome)),
       text_entry("Design", design_words(x), width),
+      pair_entry(outcome, width),
       text_entry("Left out", left_out_words(x, outcome), width)
     )
-  }))
+  })
+  c(join_blocks(blocks), note_lines(x, width))
 }
 
 #' @rdname print.vandro_study
@@ -45,25 +41,76 @@ print.vandro_study <- function(x, ...) {
 #' @export
 summary.vandro_study <- function(object, ...) object
 
-design_words <- function(study) {
-  from <- if (study$source == "summary") "from published n, mean and SD" else "from measurements"
-  paste("two independent groups,", from)
+# Blocks of lines with a blank line between them.
+join_blocks <- function(blocks) utils::head(unlist(lapply(blocks, c, "")), -1)
+
+note_lines <- function(study, width) {
+  unlist(lapply(study$notes, function(note) text_entry("Note", note, width)))
 }
 
-# "2 rows of compost without a value; 1 row of peat without a value; no row without a group"
+study_cells <- function(x, outcome) {
+  m <- outcome$moments
+  groups <- x$groups
+  if (is_paired(x)) {
+    groups <- if (is.na(m[[1]]$mean)) study_direction(x) else c(groups, study_direction(x))
+    if (length(groups) == 1) m <- m[3]
+  }
+  cells <- list(group = groups, n = format_count(vapply(m, `[[`, 0, "n")))
+  if (x$source == "summary") {
+    decimals <- outcome_decimals(outcome)
+    cells$mean <- format_number(vapply(m, `[[`, 0, "mean"), decimals)
+    cells$SD <- format_number(vapply(m, `[[`, 0, "sd"), decimals)
+  }
+  cells
+}
+
+design_words <- function(study) {
+  from <- if (study$source == "summary") "from published numbers" else "from measurements"
+  design <- if (is_paired(study)) "pairs" else "two independent groups"
+  rows <- vapply(study$rows, `[[`, "", "name")
+  kinds <- c(order = "ordered by", blocks = "in blocks of", id = "units told by")
+  paste(c(paste(design, from, sep = ", "), sprintf("%s %s", kinds[names(rows)], rows)), collapse = ", ")
+}
+
+pair_entry <- function(outcome, width) {
+  words <- pair_words(outcome)
+  if (length(words)) text_entry("Pairs", words, width)
+}
+
+# "r = 0.62 between the halves; 14 up, 5 down, 1 the same"
+pair_words <- function(outcome) {
+  p <- outcome$pairs
+  if (is.null(p)) return(NULL)
+  counts <- if (!is.na(p$up)) {
+    sprintf("%s up, %s down, %s the same", format_count(p$up), format_count(p$down), format_count(p$same))
+  }
+  r <- if (!is.na(p$r)) sprintf("r = %s between the halves", format_number(p$r, 2))
+  if (is.null(r) && is.null(counts)) return(NULL)
+  paste(c(r, counts), collapse = "; ")
+}
+
+# "2 rows of compost without a value; 1 row without a group"
 left_out_words <- function(study, outcome) {
   if (is.null(study$left_out)) return("not known: the published numbers do not say")
-  left <- study$left_out[study$left_out$outcome == outcome$name, ]
-  rows <- function(n) if (n == 1) "1 row" else paste(format_count(n), "rows")
-  missing <- left[left$reason == "outcome missing", ]
-  others <- left[left$reason == "other group", ]
-  no_group <- left$n[left$reason == "group missing"]
-  words <- c(
-    if (any(missing$n > 0)) {
-      sprintf("%s of %s without a value", vapply(missing$n, rows, ""), missing$group)[missing$n > 0]
-    },
-    if (no_group > 0) sprintf("%s without a group", rows(no_group)),
-    if (nrow(others)) sprintf("%s of %s, not compared", vapply(others$n, rows, ""), others$group)
-  )
-  if (length(words) == 0) "nothing (no missing values, no other groups)" else paste(words, collapse = "; ")
+  left <- study$left_out[study$left_out$outcome == outcome$name & study$left_out$n > 0, ]
+  if (nrow(left) == 0) return("nothing (no missing values, no other groups)")
+  pairs <- grepl("half|halves|change", left$reason)
+  unit <- ifelse(pairs, "pair", "row")
+  count <- paste(format_count(left$n), ifelse(left$n == 1, unit, paste0(unit, "s")))
+  code <- sub("^declared missing: ", "", left$reason)
+  of_group <- ifelse(is.na(left$group), "", paste(" of", left$group))
+  kind <- sub(":.*$", "", left$reason)
+  words <- vapply(seq_len(nrow(left)), function(i) {
+    switch(kind[[i]],
+      "outcome missing" = sprintf("%s%s without a value", count[[i]], of_group[[i]]),
+      "declared missing" = sprintf("%s%s with %s, declared missing", count[[i]], of_group[[i]], code[[i]]),
+      "group missing" = sprintf("%s without a group", count[[i]]),
+      "other group" = sprintf("%s%s, not compared", count[[i]], of_group[[i]]),
+      "half missing" = sprintf("%s without %s", count[[i]], left$group[[i]]),
+      "both halves missing" = sprintf("%s with neither half", count[[i]]),
+      "change missing" = sprintf("%s without a change", count[[i]]),
+      "key missing" = sprintf("%s without a key", count[[i]])
+    )
+  }, "")
+  paste(words, collapse = "; ")
 }

@@ -4,7 +4,7 @@
 #' it was computed, and what is needed to obtain it again. It needs no network, and everything that
 #' came from the data is escaped.
 #'
-#' @param study A study from [versus()] or [versus_summary()].
+#' @param study A study, for example from [versus()] or [versus_paired()].
 #' @param file File to write, ending in `.html`.
 #' @param ... Must be empty.
 #' @param title Title of the report; by default the outcome and the direction.
@@ -54,15 +54,18 @@ check_report_path <- function(file, overwrite, call = rlang::caller_env()) {
 
 report_page <- function(study, answers, title, author, date) {
   tags <- htmltools::tags
+  each <- function(part, ...) lapply(seq_along(study$outcomes), part, study = study, ...)
   body <- list(
     tags$header(
       tags$h1(title),
       tags$p(class = "meta", paste(c(author, date), collapse = ", "))
     ),
-    report_question(study, answers$difference), report_data(study),
-    report_description(study, answers$description), report_figure(study, answers$difference),
-    report_sizes(study, answers), report_sentences(answers), report_methods(study, answers),
-    report_settings(study, answers$difference)
+    section("Question", each(report_question, difference = answers$difference)),
+    section("Data", each(report_data), lapply(study$notes, report_note)),
+    section("Description", each(report_description, answer = answers$description)),
+    section("Figure", each(report_figure, difference = answers$difference)),
+    section("Size of the difference, then the test", each(report_sizes, answers = answers)),
+    report_sentences(answers), report_methods(study), report_settings(study, answers$difference)
   )
   style <- paste(readLines(system.file("report", "style.css", package = "vandro")), collapse = "\n")
   # The frame is written out: htmltools would move a head it finds inside a page out of it.
@@ -99,16 +102,15 @@ html_table <- function(cells, caption, note = NULL) {
   ), if (!is.null(note)) tags$p(class = "note", note))
 }
 
-report_question <- function(study, difference) {
-  row <- difference$table[1, ]
-  outcome <- study$outcomes[[1]]
+report_question <- function(i, study, difference) {
+  row <- difference$table[i, ]
+  outcome <- study$outcomes[[i]]
   expected <- switch(row$expect,
     either = "Either direction was of interest.",
     higher = sprintf("Declared: %s is expected to be higher.", study$groups[[1]]),
     lower = sprintf("Declared: %s is expected to be lower.", study$groups[[1]])
   )
-  section(
-    "Question",
+  list(
     htmltools::tags$p(sprintf(
       "%s: do %s and %s differ, by how much, and how sure is that?", capital(outcome$label),
       study$groups[[1]], study$groups[[2]]
@@ -120,10 +122,9 @@ report_question <- function(study, difference) {
   )
 }
 
-report_data <- function(study) {
-  outcome <- study$outcomes[[1]]
-  section(
-    "Data",
+report_data <- function(i, study) {
+  outcome <- study$outcomes[[i]]
+  list(
     htmltools::tags$p(sprintf(
       "%s; %s: %s.", capital(outcome_title(outcome)), design_words(study),
       group_size_words(study, outcome)
@@ -134,32 +135,29 @@ report_data <- function(study) {
   )
 }
 
-report_description <- function(study, answer) {
-  outcome <- study$outcomes[[1]]
+report_note <- function(note) htmltools::tags$p(htmltools::tags$strong("Note: "), note)
+
+report_description <- function(i, study, answer) {
+  outcome <- study$outcomes[[i]]
   cells <- description_cells(answer, outcome, outcome_decimals(outcome))
-  level <- format_percent(answer$settings$level)
-  section(
-    "Description",
+  list(
     html_table(
       cells$centre, paste("Mean and spread of", outcome_title(outcome)),
-      sprintf("SE: standard error. Lower, upper: %s interval, t for a mean, Welch for the difference.", level)
+      sprintf("SE: standard error. Lower, upper: intervals at %s.", description_interval_words(answer))
     ),
     if (!is.null(cells$shape)) {
       html_table(
         cells$shape, paste("Distribution of", outcome_title(outcome)),
         "Quartiles q1 and q3 by rule 7 of Hyndman & Fan (1996); skewness G1 and excess kurtosis G2."
       )
-    }
+    },
+    if (length(pair_words(outcome))) htmltools::tags$p(paste0("Pairs: ", pair_words(outcome), "."))
   )
 }
 
-report_figure <- function(study, difference) {
-  plot <- autoplot(difference)
-  alt <- plot$labels$alt
-  section(
-    "Figure",
-    htmltools::tags$figure(htmltools::tags$img(src = figure_data_uri(plot), alt = alt))
-  )
+report_figure <- function(i, study, difference) {
+  plot <- autoplot(difference, outcome = study$outcomes[[i]]$name)
+  htmltools::tags$figure(htmltools::tags$img(src = figure_data_uri(plot), alt = plot$labels$alt))
 }
 
 # The figure inside the page: as lines where the machine can draw them, else as points.
@@ -181,27 +179,30 @@ figure_data_uri <- function(plot, width = 7.2, height = 4.6) {
   paste0("data:", type, ";base64,", gsub("\n", "", jsonlite::base64_enc(bytes)))
 }
 
-report_sizes <- function(study, answers) {
-  outcome <- study$outcomes[[1]]
-  row <- answers$difference$table[1, ]
-  matched <- answers$difference$detail$matched[[1]]
+report_sizes <- function(i, study, answers) {
+  outcome <- study$outcomes[[i]]
+  row <- answers$difference$table[i, ]
+  effects <- answers$effect$table[answers$effect$table$outcome == outcome$name, ]
   raw <- raw_number(outcome, outcome_decimals(outcome))
   bound <- if (row$expect != "either") paste0("Bound: ", bound_words(row, raw), ".")
-  notes <- paste(interval_notes(row, matched, raw), collapse = " ")
-  section(
-    "Size of the difference, then the test",
+  notes <- interval_notes(row, answers$difference$detail$matched[[i]], raw)
+  list(
     html_table(
       effect_cells(answers$effect, outcome, outcome_decimals(outcome)),
-      paste("Effect size:", study_direction(study)),
-      paste0("Intervals: ", interval_method_words(answers$effect$table), ".")
+      paste0(capital(outcome$label), ": effect size, ", study_direction(study)),
+      paste0("Intervals: ", interval_method_words(effects), ".")
     ),
     html_table(
-      list(
-        test = "Welch", t = format_number(row$statistic, 2), df = format_df(row$df),
-        p = format_p(row$p, label = ""), sides = if (row$expect == "either") "two" else "one"
+      c(
+        list(
+          test = capital(method_names[[row$method]]), t = format_number(row$statistic, 2),
+          df = format_df(row$df), p = format_p(row$p, label = "")
+        ),
+        if (!is.na(row$p_adjusted)) list("p adjusted" = format_p(row$p_adjusted, label = "")),
+        list(sides = if (row$expect == "either") "two" else "one")
       ),
       paste0("Test of: ", null_words(row, outcome, 2)),
-      paste(c(bound, if (nzchar(notes)) notes), collapse = " ")
+      paste(c(bound, notes), collapse = " ")
     )
   )
 }
@@ -216,22 +217,42 @@ report_sentences <- function(answers) {
   )
 }
 
-report_methods <- function(study, answers) {
-  section(
-    "How it was computed",
-    htmltools::tags$p(
+report_methods <- function(study) {
+  tests <- list(
+    independent = c(
       "The difference of the two means was tested by Welch's test, which does not assume equal spread",
       "(Welch 1947; degrees of freedom after Satterthwaite 1946), with the interval from the same",
       "standard error and t distribution. The method was declared beforehand; no check chose it."
     ),
+    paired = c(
+      "The mean of the changes was tested by the paired t test (Student 1908), with the interval from",
+      "the same standard error and t distribution on one degree of freedom less than there are pairs.",
+      "The method was declared beforehand; no check chose it."
+    )
+  )
+  divisor <- if (is_paired(study)) "standard deviation of the changes" else "pooled standard deviation"
+  populations <- if (is_paired(study)) "normal changes" else "normal populations with equal spread"
+  several <- if (length(study$outcomes) > 1) {
+    "P-values were adjusted for the number of outcomes by Holm's (1979) method."
+  }
+  section(
+    "How it was computed",
+    htmltools::tags$p(paste(c(tests[[study$design]], several), collapse = " ")),
     htmltools::tags$p(
-      "d is the difference divided by the pooled standard deviation (Cohen 1988), g is d times the exact",
+      sprintf("d is the difference divided by the %s (Cohen 1988), g is d times the exact", divisor),
       "small-sample correction of Hedges (1981). Their intervals invert the noncentral t distribution",
-      "(Steiger & Fouladi 1997) and are exact for normal populations with equal spread."
+      sprintf("(Steiger & Fouladi 1997) and are exact for %s.", populations)
     ),
     htmltools::tags$h3("Sources"),
-    htmltools::tags$ul(class = "sources", lapply(report_sources, htmltools::tags$li))
+    htmltools::tags$ul(class = "sources", lapply(used_sources(study), htmltools::tags$li))
   )
+}
+
+# Only the sources of what was used.
+used_sources <- function(study) {
+  leave <- if (is_paired(study)) c("Satterthwaite", "Welch") else "Student"
+  if (length(study$outcomes) == 1) leave <- c(leave, "Holm")
+  report_sources[!grepl(paste0("^(", paste(leave, collapse = "|"), ")"), report_sources)]
 }
 
 report_sources <- c(
@@ -241,6 +262,10 @@ report_sources <- c(
     "estimators. Journal of Educational Statistics 6, 107-128."
   ),
   paste(
+    "Holm, S. (1979). A simple sequentially rejective multiple test procedure. Scandinavian Journal of",
+    "Statistics 6, 65-70."
+  ),
+  paste(
     "Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance components.",
     "Biometrics Bulletin 2, 110-114."
   ),
@@ -248,6 +273,7 @@ report_sources <- c(
     "Steiger, J. H. & Fouladi, R. T. (1997). Noncentrality interval estimation and the evaluation of",
     "statistical models. In: What if there were no significance tests?, 221-257."
   ),
+  "Student (1908). The probable error of a mean. Biometrika 6, 1-25.",
   paste(
     "Welch, B. L. (1947). The generalization of \"Student's\" problem when several different population",
     "variances are involved. Biometrika 34, 28-35."

@@ -5,7 +5,7 @@
 #' compatible with the data.
 #'
 #' @param x A study, or an answer of [describe_study()], [test_difference()] or [gauge_effect()]. A
-#'   study is tested by Welch with the defaults and the sentence closes with g.
+#'   study is tested by the default method of its design and the sentence closes with g.
 #' @param ... For a study: arguments of [test_difference()]. Otherwise must be empty.
 #' @param voice `"journal"`: statistics in the form of the Publication Manual of the American
 #'   Psychological Association (2020, sections 6.36 and 6.43): no leading zero in p, p to three
@@ -41,7 +41,7 @@ narrate.default <- function(x, ..., voice = c("journal", "plain"), digits = NULL
 narrate.vandro_study <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
   voice <- check_choice(voice, c("journal", "plain"))
   difference <- test_difference(x, ...)
-  effect <- gauge_effect(x, "g", level = difference$settings$level)
+  effect <- gauge_effect(x, if (is_paired(x)) "g_change" else "g", level = difference$settings$level)
   as_text(paste(
     sentences_each(difference, difference_sentence, voice, check_digits(digits)),
     sentences_each(effect, effect_sentence, voice, check_digits(digits))
@@ -108,10 +108,13 @@ ci_words <- function(row, decimals) {
 
 group_words <- function(outcome, study, which, decimals) {
   m <- outcome$moments[[which]]
-  sprintf(
-    "%s (n = %s, M = %s, SD = %s)", study$groups[[which]], format_count(m$n),
-    format_number(m$mean, decimals), format_number(m$sd, decimals)
+  if (is.na(m$mean)) return(study$groups[[which]])
+  parts <- c(
+    if (!is_paired(study)) paste("n =", format_count(m$n)),
+    paste("M =", format_number(m$mean, decimals)),
+    if (!is.na(m$sd)) paste("SD =", format_number(m$sd, decimals))
   )
+  sprintf("%s (%s)", study$groups[[which]], paste(parts, collapse = ", "))
 }
 
 # "3.46 cm higher": size without sign, and the side the first group is on.
@@ -144,18 +147,27 @@ journal_size <- function(row, outcome, study, decimals) {
   first <- group_words(outcome, study, 1, decimals)
   second <- group_words(outcome, study, 2, decimals)
   test <- sprintf(
-    "Welch's t(%s) = %s, %s%s", format_df(row$df), format_number(row$statistic, 2),
-    if (row$expect == "either") "" else "one-sided ", format_p(row$p)
+    "%s t(%s) = %s, %s%s", if (row$method == "paired") "paired" else "Welch's", format_df(row$df),
+    format_number(row$statistic, 2), if (row$expect == "either") "" else "one-sided ", format_p(row$p)
   )
+  if (!is.na(row$p_adjusted)) test <- paste0(test, ", adjusted ", format_p(row$p_adjusted))
+  label <- outcome$label
+  changes <- ""
+  if (is_paired(study)) {
+    label <- sprintf("Over %s pairs, %s", format_count(row$n_first), inside_sentence(label))
+    changes <- paste0(", SD of the changes ", format_number(outcome$moments[[3]]$sd, decimals))
+  }
   if (row$estimate == 0) {
     return(sprintf(
-      "Mean %s was the same in the samples of %s and %s, %s for %s, %s.",
-      inside_sentence(outcome$label), first, second, ci_words(row, decimals), study_direction(study), test
+      "Mean %s was the same in the samples of %s and %s%s, %s for %s, %s.",
+      inside_sentence(outcome$label), first, second, changes, ci_words(row, decimals),
+      study_direction(study), test
     ))
   }
   sprintf(
-    "%s was %s in %s than in %s, %s for %s, %s.", capital(outcome$label),
-    side_words(row$estimate, raw), first, second, ci_words(row, decimals), study_direction(study), test
+    "%s was %s in %s than in %s%s, %s for %s, %s.", capital(label),
+    side_words(row$estimate, raw), first, second, changes, ci_words(row, decimals),
+    study_direction(study), test
   )
 }
 
@@ -292,7 +304,7 @@ effect_sentence <- function(rows, outcome, study, voice, decimals) {
   standardized <- rows[!raw, ]
   divisor <- if (nrow(standardized)) {
     sprintf(
-      "; standardized by the pooled SD of %s",
+      "; standardized by the %s of %s", if (is_paired(study)) "SD of the changes" else "pooled SD",
       with_unit(format_number(standardized$standardizer_value[[1]], decimals), outcome$unit)
     )
   }
@@ -309,28 +321,39 @@ plain_effect <- function(standardized, outcome, study, decimals) {
   row <- standardized[nrow(standardized), ]
   sprintf(
     paste(
-      "That is %s of the usual spread (standard deviation) within a group; %s to %s fit the",
-      "measurements (%s, %s interval)."
+      "That is %s of the usual spread (standard deviation) %s; %s to %s fit the measurements",
+      "(%s, %s interval)."
     ),
-    paste(format_number(abs(row$estimate), 2), "times the size"), format_number(row$lower, 2),
+    paste(format_number(abs(row$estimate), 2), "times the size"),
+    if (is_paired(study)) "of the changes" else "within a group", format_number(row$lower, 2),
     format_number(row$upper, 2), study_direction(study), format_percent(row$level)
   )
 }
 
-estimand_symbols <- c(d_pooled = "d", g = "g")
+estimand_symbols <- c(d_pooled = "d", g = "g", d_change = "d", g_change = "g")
 
 description_sentence <- function(rows, outcome, study, voice, decimals) {
   raw <- raw_number(outcome, decimals)
+  known <- which(!is.na(rows$mean[1:2]))
   if (voice == "journal") {
+    groups <- vapply(known, function(k) group_words(outcome, study, k, decimals), "")
     return(sprintf(
-      "%s: %s and %s; difference (%s) %s, %s.", capital(outcome$label),
-      group_words(outcome, study, 1, decimals), group_words(outcome, study, 2, decimals),
-      study_direction(study), raw(rows$mean[[3]]), ci_words(rows[3, ], decimals)
+      "%s: %s%s (%s) %s, %s.", capital(outcome$label),
+      if (length(known)) paste0(paste(groups, collapse = " and "), "; ") else "",
+      if (is_paired(study)) "mean change" else "difference", study_direction(study),
+      raw(rows$mean[[3]]), ci_words(rows[3, ], decimals)
     ))
   }
+  if (length(known) == 0) {
+    return(sprintf(
+      "The change of %s (%s) averaged %s (%s units).", inside_sentence(outcome$label),
+      study_direction(study), raw(rows$mean[[3]]), format_count(rows$n[[3]])
+    ))
+  }
+  measured <- if (is_paired(study)) "complete pairs" else "measured"
   sprintf(
-    "%s averaged %s in %s (%s measured) and %s in %s (%s measured).", capital(outcome$label),
-    raw(rows$mean[[1]]), study$groups[[1]], format_count(rows$n[[1]]), raw(rows$mean[[2]]),
-    study$groups[[2]], format_count(rows$n[[2]])
+    "%s averaged %s in %s (%s %s) and %s in %s (%s %s).", capital(outcome$label),
+    raw(rows$mean[[1]]), study$groups[[1]], format_count(rows$n[[1]]), measured,
+    raw(rows$mean[[2]]), study$groups[[2]], format_count(rows$n[[2]]), measured
   )
 }

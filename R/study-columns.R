@@ -1,10 +1,25 @@
-# From what the analyst wrote to a column: bare names, strings, `.data$x`, `!!x`.
+# From what the analyst wrote to columns: bare names, strings, `.data$x`, `!!x`, and for several at
+# once tidyselect's helpers.
 
-# Returns the column's name. A bare name or a string is looked up at once; anything else must
-# evaluate to one name.
+is_given <- function(quosure) {
+  !rlang::is_missing(rlang::quo_get_expr(quosure)) && !rlang::quo_is_null(quosure)
+}
+
+# The name of one column.
 column_name <- function(quosure, data, arg, call) {
+  names <- column_names(quosure, data, arg, call)
+  if (length(names) == 1) return(names)
+  abort_vandro(
+    c("{.arg {arg}} must name one column.", "x" = "It names {length(names)}: {.val {names}}."),
+    "not_a_column",
+    arg = arg, call = call
+  )
+}
+
+# The names of one or several columns.
+column_names <- function(quosure, data, arg, call) {
   expression <- rlang::quo_get_expr(quosure)
-  if (rlang::is_missing(expression) || rlang::quo_is_null(quosure)) {
+  if (!is_given(quosure)) {
     hint <- suggestion("", names(data), "Columns")
     abort_vandro(
       c("{.arg {arg}} must name a column.", "x" = "It was not given.", "i" = "{hint}"),
@@ -12,33 +27,53 @@ column_name <- function(quosure, data, arg, call) {
       arg = arg, call = call
     )
   }
-  if (is.symbol(expression)) {
-    name <- as.character(expression)
-    if (!name %in% names(data)) abort_if_variable(name, quosure, arg, call)
-  } else if (is.character(expression) && length(expression) == 1 && !is.na(expression)) {
-    name <- expression
-  } else {
-    name <- pronoun_name(quosure, arg, call)
+  named <- plain_names(expression)
+  if (is.null(named)) return(selected_names(quosure, data, arg, call))
+  for (name in named) {
+    if (name %in% names(data)) next
+    if (is.symbol(expression)) abort_if_variable(name, quosure, arg, call)
+    check_column_exists(name, data, arg, call)
   }
-  check_column_exists(name, data, arg, call)
+  named
 }
 
-# `.data$height`, `.data[["height"]]`, `.data[[trait]]`.
-pronoun_name <- function(quosure, arg, call) {
+# `height`, "height", c(height, "leaf_area"), .data$height; NULL for anything else.
+plain_names <- function(expression) {
+  if (is.symbol(expression)) return(as.character(expression))
+  if (is.character(expression) && !anyNA(expression)) return(expression)
+  if (rlang::is_call(expression, "$") && identical(expression[[2]], quote(.data))) {
+    return(as.character(expression[[3]]))
+  }
+  if (!rlang::is_call(expression, "c") || !is.null(names(expression))) return(NULL)
+  parts <- lapply(as.list(expression)[-1], plain_names)
+  if (any(vapply(parts, is.null, NA))) NULL else unlist(parts)
+}
+
+selected_names <- function(quosure, data, arg, call) {
   expression <- rlang::quo_get_expr(quosure)
-  if (rlang::is_call(expression, c("$", "[[")) && identical(expression[[2]], quote(.data))) {
-    key <- expression[[3]]
-    if (rlang::is_call(expression, "$")) return(as.character(key))
-    key <- rlang::eval_tidy(key, env = rlang::quo_get_env(quosure))
-    if (is.character(key) && length(key) == 1) return(key)
+  if (rlang::is_call(expression, "[[") && identical(expression[[2]], quote(.data))) {
+    key <- rlang::eval_tidy(expression[[3]], env = rlang::quo_get_env(quosure))
+    if (is.character(key) && length(key) == 1) return(check_column_exists(key, data, arg, call))
   }
   written <- rlang::as_label(expression)
+  need_package("tidyselect", sprintf("to select columns by %s", written), call)
+  found <- tryCatch(
+    names(tidyselect::eval_select(quosure, data, allow_rename = FALSE)),
+    error = function(e) {
+      abort_vandro(
+        c(
+          "{.arg {arg}} must name columns.",
+          "x" = "It is {.code {written}}.",
+          "i" = "To compare a computed value, add it to the data as a column first."
+        ),
+        "not_a_column",
+        arg = arg, call = call, parent = if (inherits(e, "vctrs_error_subscript")) e else NA
+      )
+    }
+  )
+  if (length(found)) return(found)
   abort_vandro(
-    c(
-      "{.arg {arg}} must name one column.",
-      "x" = "It is {.code {written}}.",
-      "i" = "To compare a computed value, add it to the data as a column first."
-    ),
+    c("{.arg {arg}} must name columns.", "x" = "{.code {written}} selects none."),
     "not_a_column",
     arg = arg, call = call
   )
@@ -58,4 +93,32 @@ abort_if_variable <- function(name, quosure, arg, call) {
     "missing_column",
     column = name, arg = arg, call = call
   )
+}
+
+# A column that comes along with the rows (order, blocks, id), or NULL.
+optional_column <- function(quosure, data, arg, call) {
+  if (!is_given(quosure)) return(NULL)
+  name <- column_name(quosure, data, arg, call)
+  list(name = name, values = data[[name]])
+}
+
+# One text for all outcomes, or one each by name: unit = c(height = "cm", dry_mass = "g").
+text_for <- function(x, outcomes, arg, call) {
+  if (is.null(x)) return(stats::setNames(vector("list", length(outcomes)), outcomes))
+  if (length(x) == 1 && is.null(names(x))) {
+    x <- stats::setNames(rep(check_text(x, arg = arg, call = call), length(outcomes)), outcomes)
+  }
+  unknown <- setdiff(names(x), outcomes)
+  if (!is.character(x) || anyNA(x) || is.null(names(x)) || length(unknown)) {
+    abort_vandro(
+      c(
+        "{.arg {arg}} must be one text, or one for each outcome by name.",
+        "x" = if (length(unknown)) "There is no outcome {.val {unknown}}.",
+        "i" = "Outcomes: {.val {outcomes}}."
+      ),
+      "bad_value",
+      arg = arg, value = x, call = call
+    )
+  }
+  lapply(stats::setNames(outcomes, outcomes), function(name) if (name %in% names(x)) x[[name]])
 }

@@ -2,9 +2,9 @@
 
 # Returns labels, integer codes per row (no copy for a factor), the codes of the two groups, counts of
 # the rows left out, and whether the direction had to be announced.
-resolve_groups <- function(by, groups, name, call) {
+resolve_groups <- function(by, groups, name, times, call) {
   check_group_column(by, name, call)
-  found <- found_groups(by)
+  found <- found_groups(by, times)
   if (length(found$label) < 2) abort_one_group(found, name, call)
   wanted <- wanted_groups(groups, found, name, call)
   if (is.factor(by)) {
@@ -19,7 +19,8 @@ resolve_groups <- function(by, groups, name, call) {
   list(
     labels = wanted$label, codes = codes, code_of = code_of,
     no_group = found$missing,
-    others = stats::setNames(found$count[other], found$label[other]), announced = is.null(groups)
+    others = stats::setNames(found$count[other], found$label[other]), found = found$label,
+    announced = is.null(groups)
   )
 }
 
@@ -38,23 +39,23 @@ check_group_column <- function(by, name, call) {
   )
 }
 
-# The groups that occur, with their counts: a factor's in the order of its levels, others as they
-# first appear.
-found_groups <- function(by) {
-  if (is.factor(by)) {
-    count <- tabulate(by, nlevels(by))
-    missing <- length(by) - sum(count)
-    present <- count > 0
-    return(list(
-      value = levels(by)[present], label = levels(by)[present], count = count[present],
-      missing = missing
-    ))
-  }
-  value <- unique(by)
+# The groups that occur, with their counts (`times`: how often each row occurs): a factor's in the
+# order of its levels, others as they first appear.
+found_groups <- function(by, times = NULL) {
+  value <- if (is.factor(by)) levels(by) else unique(by)
   value <- value[!is.na(value)]
-  count <- tabulate(match(by, value), length(value))
+  code <- if (is.factor(by)) as.integer(by) else match(by, value)
+  if (is.null(times)) {
+    count <- tabulate(code, length(value))
+    missing <- length(by) - sum(count)
+  } else {
+    count <- vapply(seq_along(value), function(k) sum(times[which(code == k)]), 0)
+    missing <- sum(times[is.na(code)])
+  }
+  present <- count > 0
   list(
-    value = value, label = as.character(value), count = count, missing = length(by) - sum(count)
+    value = value[present], label = as.character(value[present]), count = count[present],
+    missing = missing
   )
 }
 

@@ -1,29 +1,39 @@
 # The study: what is compared with what, in which direction, and on which numbers.
 #
 # A list with
-#   design     "independent"
+#   design     "independent" or "paired"
 #   source     "values" or "summary"
 #   groups     the two labels, first minus second
 #   announced  TRUE when the direction was not given and had to be announced
-#   outcomes   a list with one record per outcome: name, label, unit, moments (one list per group, see
-#              core-moments.R) and, from values, `values`, `codes` and the pair `code_of`: the rows as
-#              they came, never copied
+#   outcomes   a list with one record per outcome, see new_outcome()
 #   left_out   data frame: outcome, reason, group, n; a row for every reason, also where n is 0
+#   notes      what the reader of any result should know about the declaration
+#   rows       list of per-row vectors that came along: order, blocks, id (each a list of name, values)
 
-new_study <- function(source, groups, outcomes, left_out, announced = FALSE) {
+new_study <- function(design, source, groups, outcomes, left_out, notes = character(),
+                      announced = FALSE, rows = list()) {
   structure(
     list(
-      design = "independent", source = source, groups = groups, announced = announced,
-      outcomes = outcomes, left_out = left_out
+      design = design, source = source, groups = groups, announced = announced,
+      outcomes = outcomes, left_out = left_out, notes = notes, rows = rows
     ),
     class = "vandro_study"
   )
 }
 
-new_outcome <- function(name, label, unit, moments, values = NULL, codes = NULL, code_of = NULL) {
+# One outcome. `moments`: a list per group (see core-moments.R), for pairs a third one of the changes.
+# `data`: the numbers as they came, never copied where that can be avoided, by `kind`:
+#   long     values, codes, code_of (the codes of first and second)
+#   counted  the same and counts
+#   columns  parts: two vectors of any lengths
+#   pairs    parts: two vectors, element by element
+#   changes  values
+#   summary  nothing
+# `pairs`: for pairs r, up, down, same.
+new_outcome <- function(name, label, unit, moments, data, pairs = NULL) {
   list(
-    name = name, label = label %||% name, unit = unit, moments = moments,
-    values = values, codes = codes, code_of = code_of
+    name = name, label = label %||% name, unit = unit, moments = moments, data = data,
+    pairs = pairs
   )
 }
 
@@ -51,18 +61,51 @@ check_study <- function(study, call = rlang::caller_env()) {
 # "compost minus peat": the one wording of the direction.
 study_direction <- function(study) paste(study$groups[[1]], "minus", study$groups[[2]])
 
+is_paired <- function(study) study$design == "paired"
+
 # "Height (cm)", for axes and titles.
 outcome_title <- function(outcome) {
   if (is.null(outcome$unit)) outcome$label else sprintf("%s (%s)", outcome$label, outcome$unit)
 }
 
-outcome_sizes <- function(outcome) vapply(outcome$moments, `[[`, 0, "n")
+outcome_sizes <- function(outcome) vapply(outcome$moments[1:2], `[[`, 0, "n")
 
-# The known values of one group, in row order.
+# One outcome of a study by name, for figures; the first one when none is named.
+pick_outcome <- function(study, name, call = rlang::caller_env()) {
+  names <- vapply(study$outcomes, `[[`, "", "name")
+  if (is.null(name)) {
+    if (length(names) > 1) {
+      inform_vandro(
+        c("i" = "Shown: {.val {names[[1]]}}. Say {.arg outcome} for {.val {names[-1]}}."), "shown",
+        outcome = names[[1]]
+      )
+    }
+    return(study$outcomes[[1]])
+  }
+  study$outcomes[[match(check_choice(name, names, arg = "outcome", call = call), names)]]
+}
+
+# The known values of one group (pairs: of the complete ones; 3: the changes), in row order.
 outcome_group_values <- function(outcome, which) {
-  used <- outcome$codes == outcome$code_of[[which]]
-  values <- outcome$values[which(used)]
+  data <- outcome$data
+  if (data$kind == "pairs") return(complete_pairs(data)[[which]])
+  values <- switch(data$kind,
+    long = data$values[which(data$codes == data$code_of[[which]])],
+    counted = {
+      used <- which(data$codes == data$code_of[[which]])
+      rep(data$values[used], data$counts[used])
+    },
+    columns = data$parts[[which]],
+    changes = if (which == 3) data$values
+  )
   as.double(values[!is.na(values)])
+}
+
+complete_pairs <- function(data) {
+  whole <- !is.na(data$parts[[1]]) & !is.na(data$parts[[2]])
+  first <- data$parts[[1]][whole]
+  second <- data$parts[[2]][whole]
+  list(first, second, first - second)
 }
 
 # A short name for exactly these numbers, these groups and this direction: two runs on the same data
@@ -71,10 +114,10 @@ study_fingerprint <- function(study) {
   parts <- lapply(study$outcomes, function(outcome) {
     if (study$source == "summary") {
       keep <- c("n", "mean", "sd")
-      hash_numbers(unlist(lapply(outcome$moments, `[`, keep), use.names = FALSE))
-    } else {
-      lapply(1:2, function(which) hash_numbers(outcome_group_values(outcome, which)))
+      return(hash_numbers(unlist(lapply(outcome$moments, `[`, keep), use.names = FALSE)))
     }
+    groups <- if (outcome$data$kind == "changes") 3 else 1:2
+    lapply(groups, function(which) hash_numbers(outcome_group_values(outcome, which)))
   })
   text <- c(unlist(parts), study$groups, vapply(study$outcomes, `[[`, "", "name"))
   substr(cli::hash_md5(paste(enc2utf8(text), collapse = "\n")), 1, 12)
@@ -94,24 +137,21 @@ hash_numbers <- function(x, chunk = 1e6) {
 #'
 #' The measurements a study compares, or the published numbers it was declared from.
 #'
-#' @param x A study from [versus()] or [versus_summary()].
+#' @param x A study, for example from [versus()].
 #' @param row.names,optional Ignored.
 #' @param ... Not used.
-#' @return From values: one row per compared measurement with the columns `outcome`, `group` and
-#'   `value`, in the order of the groups and then of the rows. From published numbers: one row per
-#'   group with `outcome`, `group`, `n`, `mean` and `sd`.
+#' @return From independent values: one row per compared measurement with the columns `outcome`, `group`
+#'   and `value`, in the order of the groups and then of the rows. From pairs: one row per complete pair
+#'   with `outcome`, `first`, `second` and `change` (only `change` where only changes were given). From
+#'   published numbers: one row per group with `outcome`, `group`, `n`, `mean` and `sd`.
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"))
 #' head(as.data.frame(study))
 #' @export
 as.data.frame.vandro_study <- function(x, row.names = NULL, optional = FALSE, ...) {
   per_outcome <- lapply(x$outcomes, function(outcome) {
-    if (x$source == "summary") {
-      pick <- function(what) vapply(outcome$moments, `[[`, 0, what)
-      return(data.frame(
-        outcome = outcome$name, group = x$groups, n = pick("n"), mean = pick("mean"), sd = pick("sd")
-      ))
-    }
+    if (x$source == "summary") return(summary_frame(x, outcome))
+    if (is_paired(x)) return(pair_frame(outcome))
     values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
     data.frame(
       outcome = rep(outcome$name, length(unlist(values))),
@@ -119,4 +159,24 @@ as.data.frame.vandro_study <- function(x, row.names = NULL, optional = FALSE, ..
     )
   })
   do.call(rbind, per_outcome)
+}
+
+summary_frame <- function(study, outcome) {
+  pick <- function(what) vapply(outcome$moments, `[[`, 0, what)
+  groups <- c(study$groups, if (is_paired(study)) study_direction(study))
+  data.frame(
+    outcome = outcome$name, group = groups, n = pick("n"), mean = pick("mean"), sd = pick("sd")
+  )
+}
+
+pair_frame <- function(outcome) {
+  if (outcome$data$kind == "changes") {
+    change <- outcome_group_values(outcome, 3)
+    return(data.frame(outcome = rep(outcome$name, length(change)), change = change))
+  }
+  whole <- complete_pairs(outcome$data)
+  data.frame(
+    outcome = rep(outcome$name, length(whole[[1]])), first = whole[[1]], second = whole[[2]],
+    change = whole[[3]]
+  )
 }

@@ -1,16 +1,21 @@
 #' Read measurements from a file
 #'
-#' Reads a text table (CSV, TSV and other separators, found by themselves) with the package
-#' data.table, and says what it found. Nothing is repaired in silence: a file that cannot be read as it
-#' stands is an error that says where and what to do.
+#' Reads a text table (CSV, TSV and other separators, found by themselves) with the package data.table,
+#' Parquet with nanoparquet, a spreadsheet (.xlsx, .xls) with readxl, or a data frame saved as .rds, and
+#' says what it found. Nothing is repaired in silence: a file that cannot be read as it stands is an
+#' error that says where and what to do.
 #'
-#' @param file Path of the file.
-#' @param decimal Decimal mark of the file: `"."` or `","`.
-#' @param encoding Encoding of the file: `"UTF-8"` or `"Latin-1"`.
+#' @param file Path of the file; its ending tells the format, anything else is read as text.
+#' @param decimal Decimal mark of a text file: `"."` or `","`.
+#' @param thousands Thousands mark of a text file (`","`, `"."`, `"'"`, `" "`), or `NULL` for none.
+#' @param missing Values that stand for a missing one: `c(-99, "n/a")`. Empty cells and `NA` always do.
+#' @param encoding Encoding of a text file: `"UTF-8"` (with or without byte order mark) or `"Latin-1"`.
+#' @param sheet Name or number of the sheet of a spreadsheet.
 #' @param quiet `TRUE` keeps the message about what was found to itself.
 #' @param ... Must be empty.
-#' @return A data frame; empty cells and `NA` are missing. Text stays text.
-#' @section Errors: `vandro_error_file` (not there, a folder, not readable),
+#' @return A data frame. Text stays text. The message names every column with its type and missing values
+#'   and, for columns in which most values are numbers, the rows and values that are not.
+#' @section Errors: `vandro_error_file` (not there, a folder, not readable, lines of different length),
 #'   `vandro_error_empty_data` (no bytes, or only a header), `vandro_error_duplicate_columns`,
 #'   `vandro_error_encoding` (with the column and row), `vandro_error_package_missing`.
 #' @examples
@@ -18,18 +23,117 @@
 #' seedlings <- read_measurements(path)
 #' versus(seedlings, height, substrate, groups = c("compost", "peat"))
 #' @export
-read_measurements <- function(file, ..., decimal = c(".", ","), encoding = c("UTF-8", "Latin-1"),
-                              quiet = FALSE) {
+read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL, missing = NULL,
+                              encoding = c("UTF-8", "Latin-1"), sheet = 1, quiet = FALSE) {
   rlang::check_dots_empty()
-  need_package("data.table", "to read files")
+  call <- rlang::current_env()
   file <- check_readable(file)
-  decimal <- check_choice(decimal, c(".", ","))
-  encoding <- check_choice(encoding, c("UTF-8", "Latin-1"))
+  options <- list(
+    decimal = check_choice(decimal, c(".", ",")), thousands = check_thousands(thousands, call),
+    missing = check_missing_codes(missing, call),
+    encoding = check_choice(encoding, c("UTF-8", "Latin-1")), sheet = sheet
+  )
   check_flag(quiet)
-  data <- read_table(file, decimal, encoding, rlang::current_env())
-  check_read_table(data, file, encoding, rlang::current_env())
-  data <- as.data.frame(data)
+  kind <- tolower(sub("^.*[.]", "", basename(file)))
+  data <- switch(kind,
+    parquet = read_parquet(file, call),
+    rds = read_rds(file, call),
+    xlsx = ,
+    xls = read_spreadsheet(file, sheet, call),
+    read_text(file, options, call)
+  )
+  check_read_table(data, file, call)
+  data <- recode_missing(data, options$missing)
   if (!quiet) say_what_was_read(data, file)
+  data
+}
+
+check_thousands <- function(thousands, call) {
+  if (is.null(thousands)) return(NULL)
+  check_choice(thousands, c(",", ".", "'", " "), arg = "thousands", call = call)
+}
+
+read_text <- function(file, options, call) {
+  need_package("data.table", "to read text files", call)
+  check_text_bytes(file, call)
+  data <- read_table(file, options$decimal, options$encoding, call)
+  if (options$encoding == "UTF-8") check_encoding(data, file, call)
+  if (!is.null(options$thousands)) data[] <- lapply(data, without_thousands, options)
+  if (options$decimal == ",") data[] <- lapply(data, with_decimal_point)
+  data
+}
+
+# Where words among the numbers ("n/a") made a column text, its numbers still get the decimal point that
+# they will be read by.
+with_decimal_point <- function(column) {
+  if (!is.character(column)) return(column)
+  written <- grepl("^\\s*[-+]?[0-9]*,?[0-9]+\\s*$", column)
+  if (mean(written[!is.na(column)]) <= 0.5) return(column)
+  column[written] <- sub(",", ".", column[written], fixed = TRUE)
+  column
+}
+
+# "1,234.5" with its mark taken out, where every value of a column is a number written so.
+without_thousands <- function(column, options) {
+  if (!is.character(column)) return(column)
+  mark <- gsub("([.])", "\\\\\\1", options$thousands)
+  point <- gsub("([.])", "\\\\\\1", options$decimal)
+  number <- sprintf("^[-+]?[0-9]{1,3}(%s[0-9]{3})*(%s[0-9]+)?$|^[-+]?[0-9]+(%s[0-9]+)?$", mark, point, point)
+  known <- !is.na(column)
+  if (!any(known) || !all(grepl(number, column[known]))) return(column)
+  plain <- gsub(options$thousands, "", column, fixed = TRUE)
+  as.numeric(sub(options$decimal, ".", plain, fixed = TRUE))
+}
+
+read_parquet <- function(file, call) {
+  need_package("nanoparquet", "to read Parquet files", call)
+  rlang::try_fetch(
+    as.data.frame(nanoparquet::read_parquet(file)),
+    error = function(e) abort_unreadable(file, "a Parquet file", e, call)
+  )
+}
+
+read_spreadsheet <- function(file, sheet, call) {
+  need_package("readxl", "to read spreadsheets", call)
+  rlang::try_fetch(
+    as.data.frame(suppressMessages(readxl::read_excel(file, sheet = sheet, .name_repair = "minimal"))),
+    error = function(e) abort_unreadable(file, "a spreadsheet", e, call)
+  )
+}
+
+read_rds <- function(file, call) {
+  data <- rlang::try_fetch(readRDS(file), error = function(e) abort_unreadable(file, "an .rds file", e, call))
+  if (is.data.frame(data)) return(as.data.frame(data))
+  found <- class(data)[[1]]
+  abort_vandro(
+    c("File {.file {file}} must hold a data frame.", "x" = "It holds an object of type {.cls {found}}."),
+    "file",
+    file = file, call = call
+  )
+}
+
+abort_unreadable <- function(file, kind, e, call) {
+  said <- conditionMessage(e)
+  abort_vandro(
+    c("File {.file {file}} could not be read as {kind}.", "x" = "{said}"), "file",
+    file = file, call = call
+  )
+}
+
+# Declared codes made missing; a column of text that is then all numbers becomes one.
+recode_missing <- function(data, missing) {
+  if (length(missing) == 0) return(data)
+  data[] <- lapply(data, function(column) {
+    gone <- if (is.numeric(column)) {
+      column %in% suppressWarnings(as.numeric(missing))
+    } else {
+      as.character(column) %in% missing
+    }
+    if (!any(gone)) return(column)
+    column[gone] <- NA
+    number <- if (is.character(column)) suppressWarnings(as.numeric(column))
+    if (is.null(number) || any(is.na(number) & !is.na(column))) column else number
+  })
   data
 }
 
@@ -62,6 +166,10 @@ check_readable <- function(file, call = rlang::caller_env()) {
       file = file, call = call
     )
   }
+  file
+}
+
+check_text_bytes <- function(file, call) {
   mark <- readBin(file, "raw", 2)
   if (identical(mark, as.raw(c(0xff, 0xfe))) || identical(mark, as.raw(c(0xfe, 0xff)))) {
     abort_vandro(
@@ -73,7 +181,7 @@ check_readable <- function(file, call = rlang::caller_env()) {
       file = file, call = call
     )
   }
-  file
+  invisible()
 }
 
 read_table <- function(file, decimal, encoding, call) {
@@ -90,14 +198,7 @@ read_table <- function(file, decimal, encoding, call) {
         invokeRestart("muffleWarning")
       }
     ),
-    error = function(e) {
-      said <- conditionMessage(e)
-      abort_vandro(
-        c("File {.file {file}} could not be read as a table.", "x" = "{said}"),
-        "file",
-        file = file, call = call
-      )
-    }
+    error = function(e) abort_unreadable(file, "a table", e, call)
   )
   # The reader only warns when it stops early or skips lines; that would lose rows.
   if (length(notes)) {
@@ -114,8 +215,7 @@ read_table <- function(file, decimal, encoding, call) {
   data
 }
 
-check_read_table <- function(data, file, encoding, call) {
-  if (encoding == "UTF-8") check_encoding(data, file, call)
+check_read_table <- function(data, file, call) {
   twice <- unique(names(data)[duplicated(names(data))])
   if (length(twice)) {
     abort_vandro(
@@ -166,14 +266,45 @@ check_encoding <- function(data, file, call) {
 }
 
 say_what_was_read <- function(data, file) {
-  kinds <- vapply(data, function(x) if (is.numeric(x)) "number" else "text", "")
+  kinds <- vapply(data, column_kind, "")
   missing <- vapply(data, function(x) sum(is.na(x)), 0)
   note <- ifelse(missing > 0, sprintf(", %d missing", as.integer(missing)), "")
   columns <- sprintf("%s (%s%s)", names(data), kinds, note)
+  strange <- strange_values(data)
   name <- basename(file)
   inform_vandro(
-    c("i" = "Read {.file {name}}: {nrow(data)} rows, {ncol(data)} columns.", " " = "{.val {columns}}"),
+    c(
+      "i" = "Read {.file {name}}: {nrow(data)} rows, {ncol(data)} columns.", " " = "{.val {columns}}",
+      stats::setNames(sprintf("{strange[[%d]]}", seq_along(strange)), rep("!", length(strange)))
+    ),
     "read",
     file = file, columns = names(data)
   )
+}
+
+column_kind <- function(x) {
+  if (inherits(x, c("Date", "POSIXct"))) return("date or time")
+  if (is.numeric(x)) "number" else if (is.logical(x)) "yes or no" else "text"
+}
+
+# Text columns in which most values are numbers: which rows and values keep them from being read as such.
+strange_values <- function(data) {
+  found <- lapply(names(data), function(name) {
+    column <- data[[name]]
+    if (!is.character(column)) return(NULL)
+    known <- which(!is.na(column))
+    # A look at the first values spares columns of words, however long.
+    first <- column[utils::head(known, 200)]
+    if (mean(is.na(suppressWarnings(as.numeric(first)))) > 0.5) return(NULL)
+    bad <- known[is.na(suppressWarnings(as.numeric(column[known])))]
+    if (length(bad) == 0 || length(bad) > length(known) / 2) return(NULL)
+    shown <- utils::head(bad, 3)
+    words <- sprintf("row %d %s", shown, encodeString(column[shown], quote = "\""))
+    more <- length(bad) - length(shown)
+    sprintf(
+      "Column %s was read as text because of %s%s; declare such values with missing =.", name,
+      paste(words, collapse = ", "), if (more > 0) sprintf(" and %d more", more) else ""
+    )
+  })
+  unlist(found)
 }

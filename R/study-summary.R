@@ -1,37 +1,193 @@
-#' Declare a comparison of two independent groups from published numbers
+#' Declare a comparison from published numbers
 #'
-#' For a table in a paper: n, mean and standard deviation of both groups. Everything that can be
-#' computed from them is computed by the same verbs as from measurements.
+#' For a table in a paper: n, mean and standard deviation of both groups, or of paired measurements.
+#' Everything that can be computed from them is computed by the same verbs as from measurements.
 #'
-#' @param n Sizes of the two groups, first minus second: whole numbers of at least 1.
-#' @param mean Their means.
-#' @param sd Their standard deviations (not variances, not standard errors), above 0.
+#' @param n Independent: sizes of the two groups, first minus second. Pairs: the number of pairs.
+#' @param mean The two means.
+#' @param sd The two standard deviations (not variances), above 0.
 #' @param groups Labels of the two groups.
+#' @param se,lower,upper In place of `sd`: the two standard errors, or the limits of the two means'
+#'   intervals at `level`, from which the SDs follow.
+#' @param level Confidence of the interval that was given.
 #' @param outcome Name of the outcome, used where no `label` is given.
+#' @param ... Must be empty.
 #' @inheritParams versus
 #' @return A study (class `vandro_study`), see [versus()].
+#' @section Formula: \eqn{s = se \sqrt n}{s = se sqrt(n)}; from an interval
+#'   \eqn{se = (\code{upper} - \code{lower}) / (2 t_{1-(1-\code{level})/2, n-1})}{se = (upper - lower) /
+#'   (2 t(1 - (1 - level)/2; n - 1))}. Pairs: \eqn{s_d^2 = s_1^2 + s_2^2 - 2 r s_1 s_2}{sd^2 = s1^2 + s2^2 -
+#'   2 r s1 s2} gives the SD of the changes from r, and r from the SD of the changes.
 #' @section Errors: `vandro_error_bad_value` for sizes that are not whole, SDs that are not above 0 and
-#'   numbers that are not finite, naming the group; verbs and figures that need the measurements
-#'   themselves say so with `vandro_error_needs_values`.
+#'   numbers that are not finite, naming the group; `vandro_error_missing_ingredient` when what is given
+#'   does not determine the spread (for pairs it names r or the SD of the changes: pairs are never
+#'   treated as independent).
 #' @examples
 #' published <- versus_summary(
 #'   n = c(18, 20), mean = c(22.1, 19.8), sd = c(3.9, 3.2),
 #'   groups = c("compost", "peat"), unit = "cm", label = "Stem height"
 #' )
 #' test_difference(published)
+#'
+#' # Only standard errors were printed
+#' versus_summary(n = c(18, 20), mean = c(22.1, 19.8), se = c(0.92, 0.72))
+#'
+#' # Pairs: both SDs and their correlation, or the changes alone
+#' versus_paired_summary(n = 22, mean = c(214, 148), sd = c(41, 36), r = 0.62, groups = c("noon", "dawn"))
+#' versus_paired_summary(n = 22, mean_change = 66, sd_change = 33.6)
 #' @export
-versus_summary <- function(n, mean, sd, groups = c("first", "second"), ..., outcome = "outcome",
+versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..., se = NULL,
+                           lower = NULL, upper = NULL, level = 0.95, outcome = "outcome",
                            unit = NULL, label = NULL) {
-  rlang::check_dots_empty()
+  if (...length()) rlang::check_dots_empty()
   groups <- check_labels(groups)
   n <- check_pair(n, low = 1, whole = TRUE, groups = groups)
   mean <- check_pair(mean, groups = groups)
-  sd <- check_pair(sd, low = 0, open = TRUE, groups = groups)
-  moments <- Map(core_summary_moments, n, mean, sd)
+  sd <- spread_of(sd, se, lower, upper, n, level, groups, rlang::current_env())
+  moments <- unname(Map(core_summary_moments, n, mean, sd))
+  summary_study("independent", moments, groups, NULL, outcome, unit, label)
+}
+
+#' @rdname versus_summary
+#' @param r Correlation of the two measurements over the pairs, from -1 to 1.
+#' @param mean_change,sd_change Mean and standard deviation of the changes, first minus second.
+#' @param se_change In place of `sd_change`: the standard error of the mean change.
+#' @export
+versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
+                                  groups = c("first", "second"), ..., mean_change = NULL,
+                                  sd_change = NULL, se_change = NULL, outcome = "outcome",
+                                  unit = NULL, label = NULL) {
+  if (...length()) rlang::check_dots_empty()
+  call <- rlang::current_env()
+  groups <- check_labels(groups)
+  n <- check_number(n, 1, 1e15)
+  if (n != round(n)) check_pair(c(n, 2), whole = TRUE, groups = c("pairs", ""), arg = "n")
+  means <- if (!is.null(mean)) check_pair(mean, groups = groups)
+  sds <- if (!is.null(sd)) check_pair(sd, low = 0, open = TRUE, groups = groups)
+  gap <- mean_of_change(means, mean_change, call)
+  spread <- change_spread(n, sds, r, sd_change, se_change, call)
+  halves <- lapply(1:2, function(k) {
+    half <- core_unknown_moments(n)
+    if (!is.null(means)) half[c("base", "mean")] <- means[[k]]
+    if (!is.null(sds)) half$sd <- sds[[k]]
+    half
+  })
+  moments <- c(halves, list(core_summary_moments(n, gap, spread$sd)))
+  pairs <- list(r = spread$r, up = NA_real_, down = NA_real_, same = NA_real_)
+  summary_study("paired", moments, groups, pairs, outcome, unit, label)
+}
+
+summary_study <- function(design, moments, groups, pairs, outcome, unit, label) {
   record <- new_outcome(
-    check_text(outcome, null = FALSE), check_text(label), check_text(unit), unname(moments)
+    check_text(outcome, arg = "outcome", null = FALSE), check_text(label, arg = "label"),
+    check_text(unit, arg = "unit"), moments, list(kind = "summary"), pairs
   )
-  new_study("summary", groups, list(record), left_out = NULL)
+  new_study(design, "summary", groups, list(record), left_out = NULL)
+}
+
+# The SDs, from whatever tells them.
+spread_of <- function(sd, se, lower, upper, n, level, groups, call) {
+  if (!is.null(sd)) return(check_pair(sd, low = 0, open = TRUE, groups = groups, arg = "sd", call = call))
+  if (!is.null(se)) {
+    se <- check_pair(se, low = 0, open = TRUE, groups = groups, arg = "se", call = call)
+    return(core_sd_from_se(se, n))
+  }
+  if (is.null(lower) || is.null(upper)) {
+    abort_vandro(
+      c(
+        "The spread of the groups is needed.",
+        "i" = "Give {.arg sd}, or {.arg se}, or the limits {.arg lower} and {.arg upper} of the means'
+          intervals."
+      ),
+      "missing_ingredient",
+      call = call
+    )
+  }
+  lower <- check_pair(lower, groups = groups, arg = "lower", call = call)
+  upper <- check_pair(upper, groups = groups, arg = "upper", call = call)
+  if (any(upper <= lower) || any(n < 2)) {
+    abort_vandro(
+      c(
+        "An interval must have {.arg lower} below {.arg upper} and at least two values behind it.",
+        "x" = "Limits: {lower[[1]]} to {upper[[1]]} (n = {n[[1]]}), {lower[[2]]} to {upper[[2]]} (n = {n[[2]]})."
+      ),
+      "bad_value",
+      call = call
+    )
+  }
+  core_sd_from_interval(lower, upper, n, check_level(level, call = call))
+}
+
+mean_of_change <- function(means, mean_change, call) {
+  if (is.null(mean_change)) {
+    if (!is.null(means)) return(means[[1]] - means[[2]])
+    abort_vandro(
+      c("The means are needed.", "i" = "Give {.arg mean} (both) or {.arg mean_change}."),
+      "missing_ingredient",
+      call = call
+    )
+  }
+  mean_change <- check_number(mean_change, call = call)
+  off <- if (is.null(means)) 0 else abs(means[[1]] - means[[2]] - mean_change)
+  if (off <= 1e-8 * max(abs(c(means, mean_change)), 0)) return(mean_change)
+  abort_vandro(
+    c(
+      "{.arg mean_change} must be the first mean minus the second.",
+      "x" = "{means[[1]]} minus {means[[2]]} is not {mean_change}.",
+      "i" = "Where rounding is the reason, give one of the two only."
+    ),
+    "bad_value",
+    arg = "mean_change", call = call
+  )
+}
+
+# SD of the changes and correlation, each from the other.
+change_spread <- function(n, sds, r, sd_change, se_change, call) {
+  if (!is.null(se_change)) sd_change <- core_sd_from_se(check_spread(se_change, "se_change", call), n)
+  if (!is.null(sd_change)) {
+    sd_change <- check_spread(sd_change, "sd_change", call)
+    found <- if (is.null(sds)) NA_real_ else core_r_from_sds(sds, sd_change)
+    if (!is.na(found) && abs(found) > 1 + 1e-12) abort_impossible_sds(sds, sd_change, call)
+    return(list(sd = sd_change, r = max(-1, min(1, found))))
+  }
+  if (is.null(r) || is.null(sds)) {
+    abort_vandro(
+      c(
+        "The spread of the changes is needed.",
+        "x" = "Means and SDs of the two measurements do not tell it: it depends on how they go together.",
+        "i" = "Give {.arg sd} and the correlation {.arg r}, or {.arg sd_change}. If the groups are
+          independent, use {.fn versus_summary}."
+      ),
+      "missing_ingredient",
+      call = call
+    )
+  }
+  r <- check_number(r, -1, 1, arg = "r", call = call)
+  list(sd = core_change_sd(sds, r), r = r)
+}
+
+check_spread <- function(x, arg, call) {
+  x <- check_number(x, arg = arg, call = call)
+  if (x > 0) return(x)
+  abort_vandro(
+    c("{.arg {arg}} must be above 0.", "x" = "It is {x}."), "bad_value",
+    arg = arg, value = x, call = call
+  )
+}
+
+abort_impossible_sds <- function(sds, sd_change, call) {
+  low <- format(abs(sds[[1]] - sds[[2]]))
+  high <- format(sum(sds))
+  abort_vandro(
+    c(
+      "The three SDs do not fit together.",
+      "x" = "With SDs of {sds[[1]]} and {sds[[2]]} that of the changes lies from {low} to {high}; it is
+        {sd_change}.",
+      "i" = "Is one of them a variance or a standard error?"
+    ),
+    "bad_value",
+    arg = "sd_change", call = call
+  )
 }
 
 check_labels <- function(groups, call = rlang::caller_env()) {

@@ -3,27 +3,45 @@
 #' Says once what is compared with what. Everything computed from the study follows the same
 #' direction, *first group minus second group*, and prints it.
 #'
-#' @param data A data frame in long form: one row per measurement. It is never changed.
-#' @param outcome The column of measurements: a bare name, a string, or `.data[["name"]]`. Integer or
-#'   double; `NA` and `NaN` are missing.
+#' @param data A data frame: long (one row per measurement), wide (one column per group), or with a
+#'   column of counts. It is never changed. Left out, `first` and `second` are plain vectors.
+#' @param outcome The column of measurements: a bare name, a string, or `.data[["name"]]`. Several at
+#'   once: `c(height, dry_mass)` or tidyselect's helpers; all verbs then give a row for each. `NA`, `NaN`
+#'   and blanks are missing.
 #' @param by The column that tells the groups apart: labels, a factor, or codes.
 #' @param groups Which two groups, first minus second: `c("compost", "peat")`. Codes get labels by
 #'   name: `c(compost = 1, peat = 2)`. Left out, the levels of a factor are taken in their order and
 #'   other values as they first appear, and a message says which direction that is; with more than two
-#'   groups it must be given.
-#' @param unit Unit of the outcome, carried to every table, axis and sentence: `"cm"`.
+#'   groups it must be given. For two columns or vectors: their labels, in the order first, second.
+#' @param unit Unit of the outcome, carried to every table, axis and sentence: `"cm"`. For several
+#'   outcomes one for all, or by name: `c(height = "cm", dry_mass = "g")`.
 #' @param label Name of the outcome as it should read: `"Stem height"`. Default: the column's name.
+#' @param order Column by which the rows are ordered in time or space (numbers, dates or times).
+#' @param blocks Column of blocks within which the groups were assigned.
 #' @param ... Must be empty.
+#' @param first,second Two columns (with `data`) or two vectors (without), one per group. In columns
+#'   trailing blanks are padding; blanks in the middle are missing cases.
+#' @param id Column that names the unit a row belongs to. Units that occur in both groups are noted.
+#' @param counts Column with the number of times each row occurs (frequency data). The results are those
+#'   of the expanded data, to the last digit, without expanding them.
+#' @param missing Values that stand for a missing one, in the outcome or the groups:
+#'   `c(-99, "n/a")`. They are counted by group and value.
+#' @param scale_by Factor by which the outcome is multiplied, to change its unit:
+#'   `scale_by = 0.01, unit = "m"`.
 #' @return A study (class `vandro_study`) to be given to [describe_study()], [test_difference()],
 #'   [gauge_effect()], [narrate()], [write_report()] or `plot()`. Printing it shows the direction,
 #'   the number of values per group and everything that was left out.
 #' @section Missing values: Rows without an outcome or without a group, and rows of other groups, are
 #'   left out, counted by reason, and printed with every result.
+#' @section Notes: Group labels that differ only in case or blanks, units in both groups, and two samples
+#'   of equal size whose rows go together (correlation at least 0.5, p at most 0.001) are noted in a
+#'   message and with the study: they may be pairs, see [versus_paired()]. Nothing is changed for it.
 #' @section Errors: All errors have the class `vandro_error` and a class of their own:
 #'   `vandro_error_missing_column`, `vandro_error_duplicate_columns`, `vandro_error_empty_data`,
 #'   `vandro_error_not_numeric` (with the first row and value that is no number),
 #'   `vandro_error_infinite`, `vandro_error_one_group`, `vandro_error_many_groups`,
-#'   `vandro_error_unknown_group`, `vandro_error_bad_groups`, `vandro_error_all_missing`.
+#'   `vandro_error_unknown_group`, `vandro_error_bad_groups`, `vandro_error_all_missing`,
+#'   `vandro_error_bad_counts`, `vandro_error_order`.
 #' @section Dependencies: Means and spreads are computed here, in one pass (Chan, Golub & LeVeque 1983;
 #'   Pebay 2008), relative to the first value of each group, so that an offset of 1e9 costs no digits.
 #' @references Chan, T. F., Golub, G. H. & LeVeque, R. J. (1983). Algorithms for computing the sample
@@ -31,46 +49,175 @@
 #'
 #'   Pebay, P. (2008). Formulas for robust, one-pass parallel computation of covariances and
 #'   arbitrary-order statistical moments. Sandia Report SAND2008-6212.
-#' @seealso [versus_summary()] for published n, mean and SD; [read_measurements()] for files.
+#' @seealso [versus_paired()] for two measurements of the same units; [versus_summary()] for published
+#'   n, mean and SD; [read_measurements()] for files.
 #' @examples
 #' versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #'
-#' # Codes get their labels here
-#' versus(seedlings, "dry_mass", by = "substrate_code", groups = c(compost = 1, peat = 2))
+#' # Codes get their labels here; several outcomes at once
+#' versus(seedlings, c(height, dry_mass),
+#'   by = substrate_code, groups = c(compost = 1, peat = 2),
+#'   unit = c(height = "cm", dry_mass = "g")
+#' )
+#'
+#' # Two vectors; a column of counts
+#' versus(first = c(21.5, 23.1, 19.8), second = c(18.2, 17.5), groups = c("compost", "peat"))
+#' versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
 #' @export
-versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, ...) {
-  rlang::check_dots_empty()
+versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, order = NULL,
+                   blocks = NULL, ..., first, second, id = NULL, counts = NULL, missing = NULL,
+                   scale_by = 1) {
+  if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
-  check_data_frame(data)
-  outcome_name <- column_name(rlang::enquo(outcome), data, "outcome", call)
-  by_name <- column_name(rlang::enquo(by), data, "by", call)
-  check_different_columns(outcome_name, by_name, call)
-  column <- data[[outcome_name]]
-  unit <- check_text(unit) %||% (if (inherits(column, "difftime")) units(column))
-  label <- check_text(label)
-  values <- check_outcome(column, outcome_name)
-  grouping <- resolve_groups(data[[by_name]], groups, by_name, call)
-  moments <- core_group_moments(
-    values, grouping$codes, grouping$code_of[[1]], grouping$code_of[[2]]
+  columns <- list(
+    outcome = rlang::enquo(outcome), by = rlang::enquo(by), first = rlang::enquo(first),
+    second = rlang::enquo(second), order = rlang::enquo(order), blocks = rlang::enquo(blocks),
+    id = rlang::enquo(id), counts = rlang::enquo(counts)
   )
-  check_moments(moments, values, grouping, outcome_name, call)
-  record <- new_outcome(
-    outcome_name, label, unit, moments, values, grouping$codes, grouping$code_of
+  options <- list(
+    groups = groups, unit = unit, label = label, missing = check_missing_codes(missing, call),
+    scale_by = check_scale(scale_by, call)
   )
-  study <- new_study(
-    "values", grouping$labels, list(record), count_left_out(outcome_name, moments, grouping),
-    announced = grouping$announced
-  )
-  if (grouping$announced) announce_direction(study)
+  study <- if (base::missing(data)) {
+    versus_vectors(columns, options, call)
+  } else if (is_given(columns$first) || is_given(columns$second)) {
+    versus_columns(check_data_frame(data), columns, options, call)
+  } else {
+    versus_long(check_data_frame(data), columns, options, call)
+  }
+  announce_direction(study)
+  announce_notes(study$notes)
   study
 }
 
-check_different_columns <- function(outcome, by, call) {
-  if (outcome != by) return(invisible())
+check_scale <- function(scale_by, call) {
+  if (identical(scale_by, 1)) return(1)
+  scale_by <- check_number(scale_by, call = call)
+  if (scale_by != 0) return(scale_by)
   abort_vandro(
-    c("{.arg outcome} and {.arg by} must be two columns.", "x" = "Both are {.val {outcome}}."),
+    c("{.arg scale_by} must not be 0.", "i" = "It multiplies the outcome to change its unit."),
+    "bad_value",
+    arg = "scale_by", value = scale_by, call = call
+  )
+}
+
+# --- long data --------------------------------------------------------------------------------------
+
+versus_long <- function(data, columns, options, call) {
+  names <- column_names(columns$outcome, data, "outcome", call)
+  by <- column_name(columns$by, data, "by", call)
+  if (by %in% names) abort_same_column(by, c("outcome", "by"), call)
+  rows <- list(
+    order = check_order(optional_column(columns$order, data, "order", call), call),
+    blocks = optional_column(columns$blocks, data, "blocks", call),
+    id = optional_column(columns$id, data, "id", call)
+  )
+  times <- optional_column(columns$counts, data, "counts", call)
+  times <- check_counts(times, call)
+  grouping <- resolve_groups(
+    clean_groups(data[[by]], options$missing), options$groups, by, times, call
+  )
+  units <- text_for(options$unit, names, "unit", call)
+  labels <- text_for(options$label, names, "label", call)
+  made <- lapply(names, function(name) {
+    long_outcome(data[[name]], name, units[[name]], labels[[name]], grouping, times, options, call)
+  })
+  notes <- c(
+    note_near_labels(grouping$found, by),
+    note_repeated_id(rows$id, grouping$codes, grouping$code_of, grouping$labels),
+    note_row_correlation_long(made[[1]]$outcome, grouping, times)
+  )
+  new_study(
+    "independent", "values", grouping$labels, lapply(made, `[[`, "outcome"),
+    bind_left_out(lapply(made, `[[`, "left_out")), notes, grouping$announced,
+    Filter(Negate(is.null), rows)
+  )
+}
+
+long_outcome <- function(column, name, unit, label, grouping, times, options, call) {
+  clean <- clean_outcome(column, name, options$missing, options$scale_by, call)
+  codes <- grouping$codes
+  code_of <- grouping$code_of
+  if (is.null(times)) {
+    moments <- core_group_moments(clean$values, codes, code_of[[1]], code_of[[2]])
+    data <- list(kind = "long", values = clean$values, codes = codes, code_of = code_of)
+  } else {
+    values <- as.double(clean$values)
+    moments <- core_counted_moments(values, times, codes, code_of[[1]], code_of[[2]])
+    data <- list(kind = "counted", values = values, counts = times, codes = codes, code_of = code_of)
+  }
+  check_moments(moments, clean$values, grouping, name, call)
+  declared <- if (!is.null(clean$declared)) {
+    declared_counts(clean$declared, match(codes, code_of), grouping$labels, times)
+  }
+  lost <- vapply(moments, `[[`, 0, "missing") - declared_per_group(declared, grouping$labels)
+  others <- grouping$others
+  left_out <- left_out_table(
+    name, list(reason = rep("outcome missing", 2), group = grouping$labels, n = lost), declared,
+    list(reason = "group missing", group = NA_character_, n = grouping$no_group),
+    list(reason = rep("other group", length(others)), group = names(others), n = others)
+  )
+  if (is.null(unit) && inherits(column, "difftime")) unit <- units(column)
+  list(outcome = new_outcome(name, label, unit, moments, data), left_out = left_out)
+}
+
+declared_per_group <- function(declared, groups) {
+  if (is.null(declared)) return(c(0, 0))
+  vapply(groups, function(group) sum(declared$n[declared$group == group]), 0, USE.NAMES = FALSE)
+}
+
+# Only samples small enough that looking costs nothing; the values of the groups in row order.
+note_row_correlation_long <- function(outcome, grouping, times) {
+  if (!is.null(times)) return(NULL)
+  first <- which(grouping$codes == grouping$code_of[[1]])
+  second <- which(grouping$codes == grouping$code_of[[2]])
+  if (length(first) != length(second) || length(first) > 1e5) return(NULL)
+  values <- outcome$data$values
+  note_row_correlation(values[first], values[second], grouping$labels)
+}
+
+abort_same_column <- function(column, args, call) {
+  abort_vandro(
+    c("{.arg {args[[1]]}} and {.arg {args[[2]]}} must be two columns.", "x" = "Both are {.val {column}}."),
     "same_column",
-    column = outcome, call = call
+    column = column, call = call
+  )
+}
+
+# How often each row occurs: whole numbers from 0; a missing count would lose rows in silence.
+check_counts <- function(column, call) {
+  if (is.null(column)) return(NULL)
+  name <- column$name
+  x <- column$values
+  bad <- if (is.numeric(x)) which(!is.finite(x) | x < 0 | x != round(x)) else seq_along(x)
+  if (length(bad) == 0) return(as.double(x))
+  row <- bad[[1]]
+  value <- format(x[[row]])
+  abort_vandro(
+    c(
+      "Counts {.val {name}} must be whole numbers from 0.",
+      "x" = "Row {row} holds {.val {value}}."
+    ),
+    "bad_counts",
+    column = name, row = row, call = call
+  )
+}
+
+check_order <- function(column, call) {
+  if (is.null(column)) return(NULL)
+  x <- column$values
+  sortable <- is.numeric(x) || inherits(x, c("Date", "POSIXct", "difftime"))
+  if (sortable && !anyNA(x)) return(column)
+  name <- column$name
+  row <- if (sortable) which(is.na(x))[[1]] else 1L
+  found <- if (sortable) "nothing" else encodeString(format(x[[1]]), quote = "\"")
+  abort_vandro(
+    c(
+      "Order {.val {name}} must hold a number, date or time in every row.",
+      "x" = "Row {row} holds {found}."
+    ),
+    "order",
+    column = name, row = row, call = call
   )
 }
 
@@ -80,9 +227,13 @@ check_moments <- function(moments, values, grouping, name, call) {
   if (any(is.infinite(ends))) {
     check_no_infinite(values, grouping$codes %in% grouping$code_of, name, call)
   }
+  if (moments[[1]]$n > 0 && moments[[2]]$n > 0) return(invisible())
+  abort_all_missing(moments, grouping$labels, name, call)
+}
+
+abort_all_missing <- function(moments, labels, name, call) {
   empty <- vapply(moments, function(m) m$n == 0, NA)
-  if (!any(empty)) return(invisible())
-  group <- grouping$labels[empty]
+  group <- labels[empty]
   rows <- vapply(moments, `[[`, 0, "missing")[empty]
   abort_vandro(
     c(
@@ -94,27 +245,89 @@ check_moments <- function(moments, values, grouping, name, call) {
   )
 }
 
-# One row per reason and group, also where nothing was left out: silence would leave the reader
-# wondering.
-count_left_out <- function(name, moments, grouping) {
-  missing <- vapply(moments, `[[`, 0, "missing")
-  others <- grouping$others
-  lean_table(list(
-    outcome = rep(name, 3 + length(others)),
-    reason = c(rep("outcome missing", 2), "group missing", rep("other group", length(others))),
-    group = c(grouping$labels, NA, names(others)),
-    n = c(missing, grouping$no_group, unname(others))
-  ))
+# --- two columns, two vectors -----------------------------------------------------------------------
+
+versus_columns <- function(data, columns, options, call) {
+  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id"), "two columns", call)
+  names <- c(
+    column_name(columns$first, data, "first", call), column_name(columns$second, data, "second", call)
+  )
+  if (names[[1]] == names[[2]]) abort_same_column(names[[1]], c("first", "second"), call)
+  parts <- lapply(names, function(name) {
+    clean_outcome(data[[name]], name, options$missing, options$scale_by, call)
+  })
+  two_samples(parts, names, TRUE, options, call)
 }
 
-announce_direction <- function(study) {
-  direction <- study_direction(study)
-  inform_vandro(
+versus_vectors <- function(columns, options, call) {
+  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id"), "two vectors", call)
+  parts <- lapply(c("first", "second"), function(arg) {
+    if (!is_given(columns[[arg]])) {
+      abort_vandro(
+        c(
+          "{.arg data} is needed, or two vectors {.arg first} and {.arg second}.",
+          "x" = "{.arg {arg}} was not given."
+        ),
+        "missing_argument",
+        arg = arg, call = call
+      )
+    }
+    clean_outcome(rlang::eval_tidy(columns[[arg]]), arg, options$missing, options$scale_by, call)
+  })
+  two_samples(parts, c("first", "second"), FALSE, options, call)
+}
+
+refuse_roles <- function(columns, roles, shape, call) {
+  given <- roles[vapply(columns[roles], is_given, NA)]
+  if (length(given) == 0) return(invisible())
+  abort_vandro(
     c(
-      "i" = "Direction taken: {.strong {direction}}.",
-      " " = "Say {.arg groups} to choose it."
+      "{cli::qty(length(given))}{.arg {given}} {?does/do} not go with {shape}.",
+      "i" = "Long data: {.arg outcome} and {.arg by}. Two samples: {.arg first} and {.arg second} only."
     ),
-    "direction",
-    groups = study$groups
+    "bad_roles",
+    roles = given, call = call
   )
+}
+
+# Blanks at the end of a column only fill it up to the length of the longer one.
+padding <- function(values) {
+  known <- which(!is.na(values))
+  length(values) - if (length(known)) known[[length(known)]] else 0L
+}
+
+two_samples <- function(parts, names, padded, options, call) {
+  labels <- two_labels(options$groups, names, call)
+  values <- lapply(parts, function(part) {
+    drop <- if (padded && is.null(part$declared)) padding(part$values) else 0L
+    if (drop > 0) part$values[seq_len(length(part$values) - drop)] else part$values
+  })
+  moments <- lapply(values, core_sample_moments)
+  for (k in 1:2) {
+    if (any(is.infinite(c(moments[[k]]$min, moments[[k]]$max)))) {
+      check_no_infinite(values[[k]], TRUE, names[[k]], call)
+    }
+  }
+  name <- text_for(options$label, "value", "label", call)[[1]] %||% "value"
+  if (moments[[1]]$n == 0 || moments[[2]]$n == 0) abort_all_missing(moments, labels, name, call)
+  declared <- lapply(1:2, function(k) {
+    declared_counts(parts[[k]]$declared, rep(k, length(parts[[k]]$values)), labels)
+  })
+  lost <- vapply(1:2, function(k) moments[[k]]$missing - sum(declared[[k]]$n), 0)
+  left_out <- left_out_table(
+    name, list(reason = rep("outcome missing", 2), group = labels, n = lost), declared[[1]],
+    declared[[2]]
+  )
+  record <- new_outcome(
+    name, NULL, text_for(options$unit, name, "unit", call)[[1]], moments,
+    list(kind = "columns", parts = values)
+  )
+  notes <- note_row_correlation(values[[1]], values[[2]], labels)
+  new_study("independent", "values", labels, list(record), left_out, notes)
+}
+
+# Labels of two columns or vectors: their names unless said otherwise.
+two_labels <- function(groups, names, call) {
+  if (is.null(groups)) return(names)
+  check_labels(groups, call = call)
 }

@@ -10,7 +10,7 @@ abort_reason <- function(reason, outcome, study, call) {
   groups <- study$groups
   name <- outcome$label
   size <- outcome_sizes(outcome)
-  short <- groups[size < 2]
+  short <- if (is_paired(study)) study_direction(study) else groups[size < 2]
   if (reason == "one_value") {
     abort_vandro(
       c(
@@ -24,6 +24,17 @@ abort_reason <- function(reason, outcome, study, call) {
   }
   if (reason == "no_spread") {
     means <- vapply(outcome$moments, function(m) format(m$mean), "")
+    if (is_paired(study)) {
+      abort_vandro(
+        c(
+          "The changes of {.val {name}} do not vary: there is nothing to judge them by.",
+          "x" = "Every change is {means[[3]]}.",
+          "i" = "Report the change itself; check that the columns hold measurements."
+        ),
+        "no_spread",
+        outcome = outcome$name, call = call
+      )
+    }
     abort_vandro(
       c(
         "{.val {name}} does not vary: there is nothing to judge the difference by.",

@@ -1,15 +1,19 @@
 #' Describe the groups and their difference
 #'
-#' Size, centre, spread and shape of both groups, and the difference of their means, before any test.
+#' Size, centre, spread and shape of both groups, and the difference of their means or, for pairs, the
+#' changes, before any test.
 #'
 #' @inheritParams test_difference
+#' @param set `"full"` or `"short"`: without quartiles and shape.
 #' @return An answer (classes `vandro_description`, `vandro_answer`); its table has per outcome one row
-#'   for each group and one for the difference, with the columns `outcome`, `group`, `n`, `missing`
-#'   (rows of the group without a value), `mean`, `sd`, `se` (of the mean), `lower`, `upper` (interval
-#'   for the mean at `level`), `level`, `median`, `q1`, `q3`, `min`, `max`, `skewness`, `kurtosis`. In
-#'   the row of the difference `mean` is first minus second, with Welch's standard error and interval.
-#'   `NA` where a number does not exist (SD of one value) or needs measurements that published numbers
-#'   do not contain.
+#'   for each group and one for the difference or the changes, with the columns `outcome`, `group`, `n`,
+#'   `missing` (values the group lacks), `mean`, `sd`, `se` (of the mean), `lower`, `upper` (interval for
+#'   the mean at `level`), `level` and, in the full set, `median`, `q1`, `q3`, `min`, `max`, `skewness`,
+#'   `kurtosis`; for pairs also `r` (correlation of the halves) and the counts `up`, `down`, `same` (first
+#'   above, below, equal to second). Pairs are described over the complete ones. In the row of an
+#'   independent difference `mean` is first minus second, with Welch's standard error and interval. `NA`
+#'   where a number does not exist (SD of one value) or needs measurements that published numbers do not
+#'   contain.
 #' @section Formula: Interval of a mean: \eqn{m \pm t_{1-(1-\code{level})/2, n-1}\, s/\sqrt n}{m -/+
 #'   t(1 - (1 - level)/2; n - 1) s/sqrt(n)}. Quartiles by rule 7 of Hyndman & Fan (1996). Skewness
 #'   \eqn{G_1} and excess kurtosis \eqn{G_2} of Joanes & Gill (1998, section 2), from 3 and 4 values
@@ -22,49 +26,93 @@
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' describe_study(study)
+#' describe_study(versus_paired(conductance, noon, dawn, unit = "mmol"), set = "short")
 #' @export
-describe_study <- function(study, ..., level = 0.95) {
-  rlang::check_dots_empty()
+describe_study <- function(study, ..., set = c("full", "short"), level = 0.95) {
+  if (...length()) rlang::check_dots_empty()
   check_study(study)
+  set <- check_choice(set, c("full", "short"))
   level <- check_level(level)
   rows <- each_outcome(study, function(outcome) {
-    groups <- lapply(1:2, function(which) group_row(outcome, study, which, level))
-    c(groups, list(difference_of_groups_row(outcome, study, level)))
+    groups <- lapply(1:2, function(which) group_row(outcome, study, which, set, level))
+    last <- if (is_paired(study)) {
+      change_row(outcome, study, set, level)
+    } else {
+      difference_of_groups_row(outcome, study, set, level)
+    }
+    c(groups, list(last))
   })
+  table <- bind_rows(unlist(rows, recursive = FALSE))
   new_answer(
-    "description", bind_rows(unlist(rows, recursive = FALSE)), study,
-    settings = list(verb = "describe_study", level = level)
+    "description", table, study,
+    settings = list(verb = "describe_study", set = set, level = level)
   )
 }
 
-group_row <- function(outcome, study, which, level) {
+group_row <- function(outcome, study, which, set, level) {
   m <- outcome$moments[[which]]
   interval <- core_mean_interval(m, level)
-  quartile <- rep(NA_real_, 3)
-  if (study$source == "values") {
-    quartile <- core_group_quantiles(
-      outcome$values, outcome$codes, outcome$code_of[[which]], m$n, c(0.25, 0.5, 0.75)
-    )
-  }
-  list(
-    outcome = outcome$name, group = study$groups[[which]], n = m$n, missing = m$missing,
+  missing <- if (is_paired(study)) missing_halves(study, outcome, which) else m$missing
+  row <- list(
+    outcome = outcome$name, group = c(study$groups, study_direction(study))[[which]], n = m$n,
+    missing = missing,
     mean = m$mean, sd = m$sd, se = interval$se, lower = interval$lower, upper = interval$upper,
-    level = level, median = quartile[[2]], q1 = quartile[[1]], q3 = quartile[[3]], min = m$min,
-    max = m$max, skewness = m$skewness, kurtosis = m$kurtosis
+    level = level
   )
+  pairs <- if (is_paired(study)) list(r = NA_real_, up = NA_real_, down = NA_real_, same = NA_real_)
+  c(row, shape_columns(outcome, which, set), pairs)
+}
+
+change_row <- function(outcome, study, set, level) {
+  row <- group_row(outcome, study, 3, set, level)
+  row[c("r", "up", "down", "same")] <- outcome$pairs[c("r", "up", "down", "same")]
+  row
 }
 
 # Without a spread there is still a difference, only no interval for it.
-difference_of_groups_row <- function(outcome, study, level) {
+difference_of_groups_row <- function(outcome, study, set, level) {
   a <- outcome$moments[[1]]
   b <- outcome$moments[[2]]
   error <- core_welch_error(a, b)
   gap <- core_mean_gap(a, b)
   reach <- if (is.null(error$reason)) core_t_reach(error$se, error$df, level) else NA_real_
-  list(
+  row <- list(
     outcome = outcome$name, group = study_direction(study), n = NA_real_, missing = NA_real_,
     mean = gap, sd = NA_real_, se = error$se, lower = gap - reach, upper = gap + reach,
-    level = level, median = NA_real_, q1 = NA_real_, q3 = NA_real_, min = NA_real_, max = NA_real_,
-    skewness = NA_real_, kurtosis = NA_real_
+    level = level
   )
+  c(row, shape_columns(NULL, 0, set))
+}
+
+# Pairs that lack this half.
+missing_halves <- function(study, outcome, which) {
+  if (which == 3 || is.null(study$left_out)) return(NA_real_)
+  left <- study$left_out[study$left_out$outcome == outcome$name, ]
+  sum(left$n[left$reason == "half missing" & left$group %in% study$groups[[which]]])
+}
+
+shape_columns <- function(outcome, which, set) {
+  if (set == "short") return(NULL)
+  quartile <- quartiles_of(outcome, which)
+  m <- if (is.null(outcome)) core_unknown_moments(NA_real_) else outcome$moments[[which]]
+  list(
+    median = quartile[[2]], q1 = quartile[[1]], q3 = quartile[[3]], min = m$min, max = m$max,
+    skewness = m$skewness, kurtosis = m$kurtosis
+  )
+}
+
+quartiles_of <- function(outcome, which) {
+  quarters <- c(0.25, 0.5, 0.75)
+  data <- outcome$data
+  switch(data$kind %||% "none",
+    long = core_group_quantiles(
+      data$values, data$codes, data$code_of[[which]], outcome$moments[[which]]$n, quarters
+    ),
+    counted = core_counted_quantiles(
+      data$values, data$counts, data$codes, data$code_of[[which]], quarters
+    ),
+    columns = core_sample_quantiles(as.double(data$parts[[which]]), quarters),
+    pairs = core_sample_quantiles(complete_pairs(data)[[which]], quarters),
+    changes = if (which == 3) core_sample_quantiles(as.double(data$values), quarters)
+  ) %||% rep(NA_real_, 3)
 }

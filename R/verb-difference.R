@@ -3,8 +3,9 @@
 #' The difference of two means, first group minus second, with its interval, and the test of whether
 #' it differs from `beyond`. The method is declared here; no check of assumptions ever changes it.
 #'
-#' @param study A study from [versus()] or [versus_summary()].
-#' @param method `"welch"`: two independent groups whose spreads may differ.
+#' @param study A study, for example from [versus()] or [versus_paired()].
+#' @param method `"welch"`: two independent groups whose spreads may differ; `"paired"`: the changes of
+#'   paired measurements. `NULL` takes the one of the two that fits the design.
 #' @param ... Must be empty.
 #' @param expect What the first group is expected to be, decided before looking: `"either"`,
 #'   `"higher"` or `"lower"`.
@@ -12,6 +13,7 @@
 #'   `expect = "higher", beyond = 5` asks "higher by more than 5?"; non-inferiority is
 #'   `expect = "higher", beyond = -margin`.
 #' @param level Confidence of the two-sided interval, strictly between 0 and 1.
+#' @param adjust `"holm"` or `"none"`: adjustment of p for several outcomes.
 #' @param alpha Significance level of the decision, strictly between 0 and 0.5.
 #' @return An answer (classes `vandro_difference`, `vandro_answer`); its table has one row per outcome
 #'   with the columns of [as.data.frame.vandro_answer()] and
@@ -20,6 +22,7 @@
 #'       the difference is at least (`expect = "higher"`) or at most (`"lower"`) this.}
 #'     \item{`log_p`}{natural logarithm of p, exact where p itself is too small for a number.}
 #'     \item{`alpha`}{as given.}
+#'     \item{`p_adjusted`}{p adjusted for several outcomes; `NA` for one.}
 #'   }
 #'   `detail$matched` holds, per outcome, the two-sided interval that agrees with the test.
 #' @section Formula: With means \eqn{m}, standard deviations \eqn{s} and sizes \eqn{n},
@@ -31,6 +34,11 @@
 #'   (Welch 1947, eq. 28; Satterthwaite 1946). The p-value is the tail of Student's t on `df` degrees of
 #'   freedom that `expect` asks for, both tails for `"either"`; the interval is
 #'   \eqn{m_1 - m_2 \pm t_{1-(1-\code{level})/2, df}\, se}{m1 - m2 -/+ t(1 - (1 - level)/2; df) se}.
+#'   Pairs: with mean \eqn{m_d} and standard deviation \eqn{s_d} of the n changes,
+#'   \eqn{t = (m_d - \code{beyond}) / (s_d/\sqrt n)}{t = (md - beyond) / (sd/sqrt(n))} on n - 1 degrees of
+#'   freedom (Student 1908).
+#' @section Several outcomes: One row each. `p_adjusted` is p adjusted for their number by Holm's (1979)
+#'   step-down method; `adjust = "none"` leaves it out.
 #' @section Interval and test: p <= `alpha` exactly when the matching interval excludes `beyond`: the
 #'   two-sided interval at 1 - `alpha`, or at 1 - 2 `alpha` for a directional question, which is also
 #'   shown as a bound in words. A limit is never infinite.
@@ -38,8 +46,13 @@
 #'   group varies), `vandro_error_bad_value` (an option that is misspelt or out of range),
 #'   `vandro_error_not_a_study`. A p-value is never 0: below the smallest double it is that double
 #'   and `log_p` tells its size.
-#' @references Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance
+#' @references Holm, S. (1979). A simple sequentially rejective multiple test procedure. *Scandinavian
+#'   Journal of Statistics* 6, 65-70.
+#'
+#'   Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance
 #'   components. *Biometrics Bulletin* 2, 110-114.
+#'
+#'   Student (1908). The probable error of a mean. *Biometrika* 6, 1-25.
 #'
 #'   Welch, B. L. (1947). The generalization of "Student's" problem when several different population
 #'   variances are involved. *Biometrika* 34, 28-35, eq. 28.
@@ -49,49 +62,77 @@
 #'
 #' # Declared before looking: compost is expected to be higher by more than 1 cm
 #' test_difference(study, expect = "higher", beyond = 1)
+#'
+#' test_difference(versus_paired(conductance, noon, dawn, unit = "mmol"))
 #' @export
-test_difference <- function(study, method = "welch", ..., expect = "either", beyond = 0,
-                            level = 0.95, alpha = 0.05) {
-  rlang::check_dots_empty()
+test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0,
+                            level = 0.95, alpha = 0.05, adjust = c("holm", "none")) {
+  if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   check_study(study)
-  method <- check_choice(method, "welch")
-  expect <- check_choice(expect, directions)
-  beyond <- check_number(beyond)
-  level <- check_level(level)
-  alpha <- check_alpha(alpha)
+  method <- check_method(method, study, call)
+  question <- list(
+    expect = check_choice(expect, directions), beyond = check_number(beyond),
+    level = check_level(level), alpha = check_alpha(alpha)
+  )
+  adjust <- check_choice(adjust, c("holm", "none"))
   found <- each_outcome(study, function(outcome) {
-    welch_inference(outcome, study, expect, beyond, level, alpha, call)
+    mean_inference(outcome, study, method, question, call)
   })
   rows <- Map(function(f, outcome) {
-    difference_row(f, outcome, study, method, expect, beyond, level, alpha)
+    difference_row(f, outcome, study, method, question)
   }, found, study$outcomes)
+  table <- bind_rows(rows)
+  several <- length(found) > 1 && adjust == "holm"
+  table$p_adjusted <- if (several) core_holm(table$p) else rep(NA_real_, length(found))
   new_answer(
-    "difference", bind_rows(rows), study,
-    settings = list(
-      verb = "test_difference", method = method, expect = expect, beyond = beyond, level = level,
-      alpha = alpha
-    ),
+    "difference", table, study,
+    settings = c(list(verb = "test_difference", method = method), question, list(adjust = adjust)),
     detail = list(matched = lapply(found, `[`, c("matched_level", "matched_lower", "matched_upper")))
   )
 }
 
-welch_inference <- function(outcome, study, expect, beyond, level, alpha, call) {
-  a <- outcome$moments[[1]]
-  b <- outcome$moments[[2]]
-  error <- core_welch_error(a, b)
-  if (!is.null(error$reason)) abort_reason(error$reason, outcome, study, call)
-  core_t_inference(core_mean_gap(a, b), error$se, error$df, beyond, expect, level, alpha)
+# The methods of each design; the first is the default.
+difference_methods <- list(independent = "welch", paired = "paired")
+
+check_method <- function(method, study, call) {
+  fitting <- difference_methods[[study$design]]
+  if (is.null(method)) return(fitting[[1]])
+  method <- check_choice(method, unlist(difference_methods), arg = "method", call = call)
+  if (method %in% fitting) return(method)
+  design <- if (is_paired(study)) "paired measurements" else "independent groups"
+  other <- if (is_paired(study)) "versus" else "versus_paired"
+  abort_vandro(
+    c(
+      "Method {.val {method}} does not fit {design}.",
+      "i" = "For this study: {.val {fitting}}. If the design is the other one, declare it with
+        {.fn {other}}."
+    ),
+    "method_design",
+    method = method, call = call
+  )
 }
 
-difference_row <- function(found, outcome, study, method, expect, beyond, level, alpha) {
+# Standard error and degrees of freedom of the difference of means, by method.
+mean_inference <- function(outcome, study, method, question, call) {
+  m <- outcome$moments
+  error <- if (method == "paired") core_paired_error(m[[3]]) else core_welch_error(m[[1]], m[[2]])
+  if (!is.null(error$reason)) abort_reason(error$reason, outcome, study, call)
+  estimate <- if (method == "paired") m[[3]]$mean else core_mean_gap(m[[1]], m[[2]])
+  core_t_inference(
+    estimate, error$se, error$df, question$beyond, question$expect, question$level, question$alpha
+  )
+}
+
+difference_row <- function(found, outcome, study, method, question) {
   size <- outcome_sizes(outcome)
   list(
     outcome = outcome$name, comparison = study_direction(study), method = method,
     estimand = "mean_difference", estimate = found$estimate, se = found$se, lower = found$lower,
-    upper = found$upper, level = level, at_least = found$at_least, at_most = found$at_most,
-    statistic = found$statistic, statistic_name = "t", df = found$df, p = found$p,
-    p_kind = "asymptotic", log_p = found$log_p, alpha = alpha, expect = expect, beyond = beyond,
+    upper = found$upper, level = question$level, at_least = found$at_least,
+    at_most = found$at_most, statistic = found$statistic, statistic_name = "t", df = found$df,
+    p = found$p, p_kind = if (method == "welch") "asymptotic" else "exact", log_p = found$log_p,
+    alpha = question$alpha, expect = question$expect, beyond = question$beyond,
     n_first = size[[1]], n_second = size[[2]]
   )
 }

@@ -32,11 +32,48 @@ station_table <- data.frame(
   sd_height = c(3.9, 3.2, 4.6, 2.7)
 )
 
-dir.create("data", showWarnings = FALSE)
-save(seedlings, file = "data/seedlings.rda", version = 2, compress = "xz")
-save(station_table, file = "data/station_table.rda", version = 2, compress = "xz")
-write_demo <- function(data, name) {
-  utils::write.csv(data, file.path("inst/extdata", name), row.names = FALSE, quote = FALSE, na = "")
+# --- conductance: the same leaves at dawn and at noon, wide and long --------------------------------
+set.seed(20260302)
+level <- rnorm(24, 150, 34)
+conductance <- data.frame(
+  plant = sprintf("L%02d", 1:24),
+  dawn = round(level + rnorm(24, 0, 12)),
+  noon = round(level * 1.1 + 28 + rnorm(24, 0, 24))
+)
+conductance$noon[9] <- NA
+conductance$dawn[20] <- NA
+conductance_long <- data.frame(
+  plant = rep(conductance$plant, 2), time = rep(c("dawn", "noon"), each = 24),
+  conductance = c(conductance$dawn, conductance$noon)
+)
+conductance_long <- conductance_long[sample(nrow(conductance_long)), ]
+conductance_long <- conductance_long[!is.na(conductance_long$conductance), ]
+rownames(conductance_long) <- NULL
+
+# --- moisture: two probes in one bed, hour by hour --------------------------------------------------
+set.seed(20260303)
+bed <- 31 - cumsum(pmax(0, rnorm(48, 0.09, 0.12)))
+moisture <- data.frame(
+  hour = 1:48,
+  probe_a = round(bed + rnorm(48, 0.1, 0.35), 1),
+  probe_b = round(bed + rnorm(48, 0, 0.35), 1)
+)
+
+# --- root_damage: scores with many ties, as a table of counts ---------------------------------------
+root_damage <- data.frame(
+  substrate = rep(c("compost", "peat"), each = 6), score = rep(0:5, 2),
+  plants = c(14, 11, 8, 4, 2, 1, 6, 9, 10, 9, 5, 3)
+)
+
+write_demo <- function(name) {
+  data <- get(name)
+  save(list = name, file = file.path("data", paste0(name, ".rda")), version = 2, compress = "xz")
+  file <- file.path("inst/extdata", paste0(name, ".csv"))
+  utils::write.csv(data, file, row.names = FALSE, quote = FALSE, na = "")
 }
-write_demo(seedlings, "seedlings.csv")
-write_demo(station_table, "station_table.csv")
+dir.create("data", showWarnings = FALSE)
+for (name in c(
+  "seedlings", "station_table", "conductance", "conductance_long", "moisture", "root_damage"
+)) {
+  write_demo(name)
+}

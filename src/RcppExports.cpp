@@ -10,6 +10,36 @@ Rcpp::Rostream<true>&  Rcpp::Rcout = Rcpp::Rcpp_cout_get();
 Rcpp::Rostream<false>& Rcpp::Rcerr = Rcpp::Rcpp_cerr_get();
 #endif
 
+// native_counted_moments
+Rcpp::List native_counted_moments(Rcpp::NumericVector values, Rcpp::NumericVector counts, Rcpp::IntegerVector codes, int first, int second);
+RcppExport SEXP _vandro_native_counted_moments(SEXP valuesSEXP, SEXP countsSEXP, SEXP codesSEXP, SEXP firstSEXP, SEXP secondSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type counts(countsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type codes(codesSEXP);
+    Rcpp::traits::input_parameter< int >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< int >::type second(secondSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_counted_moments(values, counts, codes, first, second));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_counted_quantiles
+Rcpp::NumericVector native_counted_quantiles(Rcpp::NumericVector values, Rcpp::NumericVector counts, Rcpp::IntegerVector codes, int wanted, Rcpp::NumericVector probabilities);
+RcppExport SEXP _vandro_native_counted_quantiles(SEXP valuesSEXP, SEXP countsSEXP, SEXP codesSEXP, SEXP wantedSEXP, SEXP probabilitiesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type counts(countsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type codes(codesSEXP);
+    Rcpp::traits::input_parameter< int >::type wanted(wantedSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type probabilities(probabilitiesSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_counted_quantiles(values, counts, codes, wanted, probabilities));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_group_moments
 Rcpp::List native_group_moments(SEXP values, Rcpp::IntegerVector codes, int first, int second);
 RcppExport SEXP _vandro_native_group_moments(SEXP valuesSEXP, SEXP codesSEXP, SEXP firstSEXP, SEXP secondSEXP) {
@@ -21,6 +51,17 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< int >::type first(firstSEXP);
     Rcpp::traits::input_parameter< int >::type second(secondSEXP);
     rcpp_result_gen = Rcpp::wrap(native_group_moments(values, codes, first, second));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_moments
+Rcpp::List native_moments(SEXP values);
+RcppExport SEXP _vandro_native_moments(SEXP valuesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< SEXP >::type values(valuesSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_moments(values));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -50,6 +91,18 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_pair_moments
+Rcpp::List native_pair_moments(Rcpp::NumericVector first, Rcpp::NumericVector second);
+RcppExport SEXP _vandro_native_pair_moments(SEXP firstSEXP, SEXP secondSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type second(secondSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_pair_moments(first, second));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_group_quantiles
 Rcpp::NumericVector native_group_quantiles(SEXP values, Rcpp::IntegerVector codes, int wanted, double expected, Rcpp::NumericVector probabilities);
 RcppExport SEXP _vandro_native_group_quantiles(SEXP valuesSEXP, SEXP codesSEXP, SEXP wantedSEXP, SEXP expectedSEXP, SEXP probabilitiesSEXP) {
@@ -65,12 +118,29 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_quantiles
+Rcpp::NumericVector native_quantiles(Rcpp::NumericVector values, Rcpp::NumericVector probabilities);
+RcppExport SEXP _vandro_native_quantiles(SEXP valuesSEXP, SEXP probabilitiesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type probabilities(probabilitiesSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_quantiles(values, probabilities));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
+    {"_vandro_native_counted_moments", (DL_FUNC) &_vandro_native_counted_moments, 5},
+    {"_vandro_native_counted_quantiles", (DL_FUNC) &_vandro_native_counted_quantiles, 5},
     {"_vandro_native_group_moments", (DL_FUNC) &_vandro_native_group_moments, 4},
+    {"_vandro_native_moments", (DL_FUNC) &_vandro_native_moments, 1},
     {"_vandro_native_ncp_limits", (DL_FUNC) &_vandro_native_ncp_limits, 3},
     {"_vandro_native_noncentral_t", (DL_FUNC) &_vandro_native_noncentral_t, 3},
+    {"_vandro_native_pair_moments", (DL_FUNC) &_vandro_native_pair_moments, 2},
     {"_vandro_native_group_quantiles", (DL_FUNC) &_vandro_native_group_quantiles, 5},
+    {"_vandro_native_quantiles", (DL_FUNC) &_vandro_native_quantiles, 2},
     {NULL, NULL, 0}
 };
 

@@ -14,7 +14,7 @@ missing <- Filter(function(name) length(find.package(name, quiet = TRUE)) == 0, 
 if (length(missing) && identical(commandArgs(trailingOnly = TRUE), "install")) {
   cat("setup: installing from CRAN:", missing, "\n")
   repos <- getOption("repos")
-  if (identical(unname(repos["CRAN"]), "@CRAN@")) chooseCRANmirror(ind = 1)
+  if (identical(unname(repos["CRAN"]), "@CRAN@")) chooseCRANmirror(ind = 1, local.only = TRUE)
   install.packages(missing, quiet = TRUE)
   lacking <- Filter(function(name) length(find.package(name, quiet = TRUE)) == 0, missing)
   if (length(lacking)) stop("could not install: ", paste(lacking, collapse = ", "))

@@ -6,10 +6,15 @@ cd "$(dirname "$0")/.."
 
 on_debian_as_root() { [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; }
 
+apt_update() {
+  [ -n "${updated:-}" ] || apt-get update -qq >/dev/null
+  updated=yes
+}
+
 apt_install() {
   echo "setup: installing from Debian: $*"
   export DEBIAN_FRONTEND=noninteractive
-  apt-get update -qq >/dev/null
+  apt_update
   if ! apt-get install -y -qq --no-install-recommends "$@" >.build/apt.log 2>&1; then
     tail -n 20 .build/apt.log >&2
     exit 1
@@ -33,10 +38,15 @@ if [ "${#tools[@]}" -gt 0 ]; then
   fi
 fi
 
-mapfile -t missing < <(Rscript --vanilla tools/missing-packages.R)
+mapfile -t missing < <(Rscript --no-save --no-restore tools/missing-packages.R)
 if [ "${#missing[@]}" -gt 0 ]; then
   if on_debian_as_root; then
-    apt_install "${missing[@]/#/r-cran-}"
+    apt_update
+    built=()
+    for name in "${missing[@]/#/r-cran-}"; do
+      if apt-cache show "$name" >/dev/null 2>&1; then built+=("$name"); fi
+    done
+    [ "${#built[@]}" = 0 ] || apt_install "${built[@]}"
   fi
-  Rscript --vanilla tools/missing-packages.R install
+  Rscript --no-save --no-restore tools/missing-packages.R install
 fi

@@ -32,6 +32,12 @@ published_study <- function() {
   )
 }
 
+conductance_study <- function(...) {
+  versus_paired(conductance, noon, dawn, unit = "mmol", label = "Leaf conductance", ...)
+}
+
+quiet <- function(code) suppressMessages(code, classes = "vandro_message")
+
 group_moments <- function(first, second) {
   core_group_moments(c(first, second), rep(1:2, c(length(first), length(second))), 1L, 2L)
 }

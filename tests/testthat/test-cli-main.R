@@ -73,6 +73,72 @@ test_that("codes get labels, and published numbers need no file", {
   expect_identical(published$out, format(test_difference(published_study()), width = 80))
 })
 
+test_that("every shape is read with the verbs' own words", {
+  file <- function(name) system.file("extdata", name, package = "vandro")
+  out <- function(...) {
+    got <- run_here("difference", ...)
+    expect_identical(got$status, 0L)
+    got$out
+  }
+  unit <- c("--unit", "mmol", "--label", "Leaf conductance")
+  wide <- out(file("conductance.csv"), "--paired", "--first", "noon", "--second", "dawn", unit)
+  expect_identical(wide, format(test_difference(conductance_study()), width = 80))
+  long <- out(
+    file("conductance_long.csv"), "--paired", "--outcome", "conductance", "--by", "time", "--id", "plant",
+    "--groups", "noon,dawn", unit
+  )
+  expect_identical(long[seq_along(wide)], wide)
+  folder <- withr::local_tempdir()
+  changes <- file.path(folder, "changes.csv")
+  utils::write.csv(data.frame(ch = with(conductance, noon - dawn)), changes, row.names = FALSE)
+  expect_match(out(changes, "--change", "ch", "--groups", "noon,dawn")[[5]], "paired t(21) = 8.24", fixed = TRUE)
+  counts <- out(
+    file("root_damage.csv"), "--outcome", "score", "--by", "substrate", "--counts", "plants", "--groups",
+    "compost,peat"
+  )
+  expect_match(counts[[8]], "40")
+  two <- out(
+    demo_file(), "--outcome", "height,dry_mass", "--by", "substrate", "--groups", "compost,peat",
+    "--adjust", "none"
+  )
+  expect_identical(sum(grepl("^Difference:", two)), 2L)
+  coded <- file.path(folder, "coded.csv")
+  writeLines(c("a;b", "1,5;2,5", "-99;3", "2,5;n/a", "4;5"), coded)
+  expect_match(
+    out(
+      coded, "--first", "a", "--second", "b", "--missing", "-99,n/a", "--decimal", ",",
+      "--scale-by", "0.01"
+    )[[3]],
+    "-0.00833"
+  )
+  summary <- out("--n", "22", "--mean", "214,148", "--sd", "41,36", "--r", "0.62")
+  expect_match(summary[[5]], "paired t(21)", fixed = TRUE)
+  expect_identical(out("--n", "22", "--mean-change", "66", "--sd-change", "33.6")[[3]], "  Difference  66.0")
+  expect_match(out("--n", "18,20", "--mean", "22.1,19.8", "--se", "0.92,0.72")[[3]], "2.30")
+})
+
+test_that("figures of every view come from the command line", {
+  file <- system.file("extdata", "moisture.csv", package = "vandro")
+  folder <- withr::local_tempdir()
+  for (view in figure_views) {
+    picture <- file.path(folder, paste0(view, ".png"))
+    got <- run_here(
+      "plot", file, "--paired", "--first", "probe_a", "--second", "probe_b", "--order", "hour", "--view", view,
+      "--output", picture, "--title", "Probes"
+    )
+    expect_identical(got$status, 0L)
+    expect_gt(file.size(picture), 5000)
+  }
+  expect_identical(
+    run_here("plot", file, "--first", "probe_a", "--second", "probe_b", "--view", "pairs", "--output", picture, "--force")$status,
+    1L
+  )
+  expect_identical(
+    run_here("plot", file, "--first", "probe_a", "--second", "probe_b", "--view", "pie", "--output", picture)$status,
+    2L
+  )
+})
+
 test_that("the direction is announced on standard error, not among the results", {
   got <- run_here("effect", demo_file(), "--outcome", "height", "--by", "substrate", "--format", "csv")
   expect_match(paste(got$err, collapse = " "), "Direction taken: peat minus compost")
@@ -98,6 +164,9 @@ test_that("every wrong use has status 2 and says what is wrong", {
   expect_match(wrong("difference", demo_file(), question[1:4], "--groups", "compost"), "two groups")
   expect_match(wrong("difference", demo_file(), question[1:4], "--groups", "a=1,peat"), "two groups")
   expect_match(wrong("difference", "--n", "1,2", "--mean", "3,4"), "Missing: `--sd`")
+  expect_match(wrong("difference", "--mean", "3,4", "--sd", "1,1"), "Missing: `--n`")
+  expect_match(wrong("difference", demo_file(), "--unit", "cm"), "Which columns are compared")
+  expect_match(wrong("difference", demo_file(), question, "--scale-by", "x"), "must be one number")
   expect_match(wrong("difference", "--n", "18", "--mean", "3,4", "--sd", "1,1"), "2 numbers")
   expect_match(wrong("plot", demo_file(), question), "--output` is needed")
   expect_match(wrong("plot", demo_file(), question, "--output", "f.bmp"), "png")

@@ -61,3 +61,16 @@ test_that("a reach is half an interval, and log p is exact where p underflows", 
   expect_gt(core_p_from_log(-1e5), 0)
   expect_identical(core_p_from_log(log(0.5)), 0.5)
 })
+
+test_that("the error of a mean change is s / sqrt(n) on n - 1 degrees of freedom", {
+  got <- core_paired_error(core_summary_moments(16, 3, 2))
+  expect_identical(got, list(se = 0.5, df = 15, reason = NULL))
+  expect_identical(core_paired_error(core_summary_moments(1, 3, NA_real_))$reason, "one_value")
+  expect_identical(core_paired_error(core_summary_moments(4, 3, 0))$reason, "no_spread")
+})
+
+test_that("Holm's adjustment equals the hand-worked example", {
+  # Sorted 0.01, 0.02, 0.03, 0.9: times 4, 3, 2, 1, then never below the one before.
+  expect_equal(core_holm(c(0.03, 0.01, 0.9, 0.02)), c(0.06, 0.04, 0.9, 0.06))
+  expect_identical(core_holm(c(0.6, 0.7)), c(1, 1))
+})

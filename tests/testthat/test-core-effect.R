@@ -64,3 +64,13 @@ test_that("what has no standardized effect has a reason", {
   one <- core_summary_moments(1, 1, NA_real_)
   expect_identical(core_d_pooled(one, one, 0.95)$reason, "one_value")
 })
+
+test_that("d of changes is their mean over their SD, with the limits of the paired t", {
+  change <- core_summary_moments(9, 2, 4)
+  d <- core_d_change(change, 0.95)
+  expect_identical(d$estimate, 0.5)
+  limits <- core_ncp_limits(1.5, 8, 0.95)
+  expect_relative(c(d$lower, d$upper), c(limits$lower, limits$upper) / 3, 1e-15)
+  expect_identical(core_d_change(core_summary_moments(4, 1, 0), 0.95)$reason, "no_spread")
+  expect_identical(core_d_change(core_summary_moments(1, 1, NA_real_), 0.95)$reason, "one_value")
+})

@@ -63,3 +63,44 @@ test_that("the interval of a mean is mean -/+ t SE, and there is none for one va
   expect_relative(got$se, 1, 1e-15)
   expect_identical(core_mean_interval(core_summary_moments(1, 10, NA_real_), 0.95)$lower, NA_real_)
 })
+
+test_that("one sample, two groups and frequency data share their numbers", {
+  x <- c(2.5, NA, 7, 7, 1)
+  alone <- core_sample_moments(x)
+  expect_identical(alone$n, 4)
+  expect_identical(alone$missing, 1)
+  grouped <- core_group_moments(c(x, 3, 4), rep(1:2, c(5, 2)), 1L, 2L)[[1]]
+  expect_equal(alone, grouped)
+  counted <- core_counted_moments(c(2.5, NA, 7, 1, 9), c(1, 1, 2, 1, 0), rep(1L, 5), 1L, 2L)[[1]]
+  expect_identical(counted, core_group_moments(x, rep(1L, 5), 1L, 2L)[[1]])
+})
+
+test_that("pairs: changes, correlation and counts, over complete pairs", {
+  got <- core_pair_moments(c(3, 5, NA, 2, 7), c(1, 5, 4, NA, 9))
+  expect_identical(vapply(got$moments, `[[`, 0, "n"), c(3, 3, 3))
+  expect_identical(got$moments[[3]]$mean, 0)
+  # Deviations -2, 0, 2 and -4, 0, 4: r = 16 / sqrt(8 * 32).
+  expect_relative(got$r, 1, 1e-15)
+  expect_identical(c(got$up, got$down, got$same), c(1, 1, 1))
+  expect_identical(core_correlation(3, 4, 9), 0.5)
+  expect_identical(core_correlation(0, 0, 9), NA_real_)
+})
+
+test_that("SD of changes and correlation are each other's inverse, also near r = 1", {
+  expect_relative(core_change_sd(c(3, 4), 0.5), sqrt(13), 1e-15)
+  expect_relative(core_change_sd(c(3e200, 4e200), 0.5), sqrt(13) * 1e200, 1e-14)
+  expect_identical(core_change_sd(c(2, 2), 1), 0)
+  expect_identical(core_change_sd(c(0, 0), 0), 0)
+  for (r in c(-1, -0.3, 0, 0.62, 0.999)) {
+    expect_equal(core_r_from_sds(c(41, 36), core_change_sd(c(41, 36), r)), r, tolerance = 1e-12)
+  }
+})
+
+test_that("SDs come out of standard errors and intervals", {
+  expect_identical(core_sd_from_se(0.5, 16), 2)
+  m <- core_summary_moments(2, 10, sqrt(2))
+  i <- core_mean_interval(m, 0.9)
+  expect_relative(core_sd_from_interval(i$lower, i$upper, 2, 0.9), sqrt(2), 1e-12)
+  expect_identical(core_unknown_moments(7)$n, 7)
+  expect_identical(core_unknown_moments(7)$mean, NA_real_)
+})

@@ -1,6 +1,6 @@
 test_that("effect sizes are drawn as they stand in the table, raw and standardized apart", {
   answer <- gauge_effect(height_study())
-  data <- effect_data(answer)
+  data <- effect_data(answer, answer$study$outcomes[[1]])
   expect_identical(data$estimate, answer$table$estimate)
   expect_identical(as.character(data$scale), c("In cm", "In SD units", "In SD units"))
   expect_identical(data$text[[1]], "3.46 [1.89 to 5.02]")

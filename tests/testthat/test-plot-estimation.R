@@ -23,13 +23,13 @@ test_that("what is drawn equals the tables", {
 
 test_that("the axis of the difference has its zero under the second mean", {
   study <- height_study()
-  zero <- describe_study(study)$table$mean[[2]]
-  built <- ggplot2::ggplot_build(autoplot(study))
-  scale <- built$layout$panel_params[[1]]$x.sec
-  breaks <- scale$break_info
-  at_zero <- breaks$major_source_user[breaks$labels %in% "0"] %||% NA
-  expect_equal(estimation_data(describe_study(study))$zero, zero)
-  expect_equal(estimation_data(describe_study(study))$gap$estimate, describe_study(study)$table$mean[[1]])
+  table <- describe_study(study)$table
+  data <- estimation_data(describe_study(study), study$outcomes[[1]])
+  expect_equal(data$zero, table$mean[[2]])
+  expect_equal(data$gap$estimate, table$mean[[1]])
+  # The second axis is the first one moved by the second mean.
+  panel <- ggplot2::ggplot_build(autoplot(study))$layout$panel_params[[1]]
+  expect_equal(panel$x$dimension() - panel$x.sec$dimension(), rep(table$mean[[2]], 2))
 })
 
 test_that("points move sideways only, the same way every time", {
@@ -61,16 +61,15 @@ test_that("a figure names direction, unit, bars and bound, and has a text altern
     "one-sided bound. Dashed line: the difference under the null"
   )
   expect_match(plot$labels$alt, "compost minus peat: 3.46 cm, 95% interval 1.89 to 5.02 cm", fixed = TRUE)
-  labels <- estimation_row_labels(
-    estimation_data(describe_study(height_study()), answer), answer,
-    height_study()$outcomes[[1]], height_study()
-  )
+  outcome <- height_study()$outcomes[[1]]
+  data <- estimation_data(describe_study(height_study()), outcome, answer)
+  labels <- estimation_row_labels(data, answer$table, outcome, height_study())
   expect_identical(
     labels,
     c("compost\nn = 24", "peat\nn = 23", "difference\n3.46 cm\n1.89 to 5.02\nat least 2.15 cm")
   )
-  expect_identical(one_sided_bound(answer), answer$table$at_least)
-  expect_null(one_sided_bound(test_difference(height_study())))
+  expect_identical(one_sided_bound(answer$table), answer$table$at_least)
+  expect_null(one_sided_bound(test_difference(height_study())$table))
 })
 
 test_that("published numbers, one value and no spread can be drawn; plot() returns its object", {

@@ -10,6 +10,11 @@ test_that("what is printed is pinned", {
     test_difference(height_study(), expect = "lower", level = 0.9, alpha = 0.01)
     gauge_effect(height_study())
     print(gauge_effect(published_study()), digits = 1)
+    conductance_study()
+    describe_study(conductance_study())
+    test_difference(conductance_study(), expect = "higher")
+    gauge_effect(conductance_study())
+    test_difference(versus(seedlings, c(height, dry_mass), substrate, groups = c("compost", "peat")))
   })
 })
 

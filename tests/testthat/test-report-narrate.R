@@ -12,6 +12,9 @@ test_that("sentences are pinned", {
     narrate(gauge_effect(height_study()))
     narrate(describe_study(height_study()))
     narrate(describe_study(height_study()), voice = "plain")
+    narrate(conductance_study())
+    narrate(conductance_study(), voice = "plain")
+    narrate(describe_study(conductance_study()))
   })
 })
 

@@ -60,7 +60,7 @@ test_that("the data frame is not changed and its columns are not copied", {
   study <- versus(data, height, by)
   describe_study(study)
   expect_identical(rlang::hash(data), before)
-  expect_identical(rlang::obj_address(study$outcomes[[1]]$values), rlang::obj_address(data$height))
+  expect_identical(rlang::obj_address(study$outcomes[[1]]$data$values), rlang::obj_address(data$height))
 })
 
 test_that("integers, classed numbers and durations are outcomes", {

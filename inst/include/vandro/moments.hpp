@@ -124,29 +124,47 @@ inline Moments block_moments(const double* x, std::size_t n, const Moments& so_f
   return out;
 }
 
-// Collects the values of one group and feeds them to the block kernel. The group's first value is
-// its base.
+// Feeds the values of one sample, a block at a time, to the block kernel. The sample's first value
+// is its base. Missing values are found by the sum they spoil, so that samples without any pay
+// nothing.
 class Collector {
  public:
   explicit Collector(double scale) { total_.scale = scale; }
-  double* buffer() { return buffer_.data(); }
-  void flush(std::size_t filled) {
-    if (filled == 0) return;
-    std::size_t from = 0;
-    if (total_.n == 0) {  // the first values find a pivot close to the mean, then count themselves
-      total_.base = buffer_[0];
-      from = std::min(filled, pilot_rows);
-      Moments near = total_;
-      near.mean = block_moments(buffer_.data(), from, total_).mean;
-      merge(total_, block_moments(buffer_.data(), from, near));
+  // Takes up to `block_rows` values, missing ones among them.
+  void take(const double* x, std::size_t n) {
+    if (n == 0) return;
+    if (total_.n == 0) {
+      n = known_values(x, n);
+      if (n > 0) open(known_.data(), n);
+      return;
     }
-    if (from < filled) merge(total_, block_moments(buffer_.data() + from, filled - from, total_));
+    Moments block = block_moments(x, n, total_);
+    if (std::isnan(block.mean)) {
+      n = known_values(x, n);
+      if (n == 0) return;
+      block = block_moments(known_.data(), n, total_);
+    }
+    merge(total_, block);
   }
-  Moments& total() { return total_; }
+  const Moments& total() const { return total_; }
 
  private:
+  // The first values find a pivot close to the mean before they count themselves.
+  void open(const double* x, std::size_t n) {
+    total_.base = x[0];
+    Moments near = total_;
+    near.mean = block_moments(x, std::min(n, pilot_rows), total_).mean;
+    merge(total_, block_moments(x, n, near));
+  }
+  std::size_t known_values(const double* x, std::size_t n) {
+    const auto end =
+        std::copy_if(x, x + n, known_.begin(), [](double v) { return !std::isnan(v); });
+    const auto kept = static_cast<std::size_t>(end - known_.begin());
+    total_.missing += static_cast<std::int64_t>(n - kept);
+    return kept;
+  }
   Moments total_;
-  std::array<double, block_rows> buffer_;
+  std::array<double, block_rows> known_;
 };
 
 inline double as_double(double v) { return v; }
@@ -156,45 +174,65 @@ inline double as_double(int v) {
                                               : static_cast<double>(v);
 }
 
-// One pass over the rows. `code` says the group of a row (1, 2, anything else: not compared).
-template <class T, class Code>
-bool pass(const T* x, Code code, std::size_t n, const std::array<double, 2>& scales,
-          std::array<Moments, 2>& out, const KeepGoing& keep_going) {
-  Collector first(scales[0]), second(scales[1]);
-  double* b1 = first.buffer();
-  double* b2 = second.buffer();
+constexpr std::size_t chunk_rows = 1024;
+
+// Asked once in about four million rows.
+inline bool may_go_on(std::size_t row, const KeepGoing& keep_going) {
+  return row % (chunk_rows << 12) != 0 || !keep_going || keep_going();
+}
+
+// One pass over the rows of two groups.
+template <class T>
+bool group_pass(const T* x, const int* codes, std::size_t n, int first, int second,
+                const std::array<double, 2>& scales, std::array<Moments, 2>& out,
+                const KeepGoing& keep_going) {
+  Collector one(scales[0]), two(scales[1]);
+  std::array<double, block_rows> b1, b2;
   std::size_t at1 = 0, at2 = 0;
-  std::int64_t missing1 = 0, missing2 = 0;
-  constexpr std::size_t chunk = 1024;
-  for (std::size_t start = 0; start < n; start += chunk) {
-    const std::size_t end = std::min(n, start + chunk);
+  for (std::size_t start = 0; start < n; start += chunk_rows) {
+    const std::size_t end = std::min(n, start + chunk_rows);
     for (std::size_t i = start; i < end; ++i) {
       // Both buffers take the value, one cursor moves: no branch to mispredict.
       const double v = as_double(x[i]);
-      const int group = code(i);
-      const bool known = v == v;
       b1[at1] = v;
       b2[at2] = v;
-      at1 += static_cast<std::size_t>((group == 1) & known);
-      at2 += static_cast<std::size_t>((group == 2) & known);
-      missing1 += (group == 1) & !known;
-      missing2 += (group == 2) & !known;
+      at1 += static_cast<std::size_t>(codes[i] == first);
+      at2 += static_cast<std::size_t>(codes[i] == second);
     }
-    if (at1 >= block_rows - chunk) {
-      first.flush(at1);
+    if (at1 >= block_rows - chunk_rows) {
+      one.take(b1.data(), at1);
       at1 = 0;
     }
-    if (at2 >= block_rows - chunk) {
-      second.flush(at2);
+    if (at2 >= block_rows - chunk_rows) {
+      two.take(b2.data(), at2);
       at2 = 0;
     }
-    if (start % (chunk << 12) == 0 && keep_going && !keep_going()) return false;
+    if (!may_go_on(start, keep_going)) return false;
   }
-  first.flush(at1);
-  second.flush(at2);
-  first.total().missing = missing1;
-  second.total().missing = missing2;
-  out = {first.total(), second.total()};
+  one.take(b1.data(), at1);
+  two.take(b2.data(), at2);
+  out = {one.total(), two.total()};
+  return true;
+}
+
+// Doubles are summed where they lie; integers a block at a time.
+inline const double* block_at(const double* x, std::size_t, double*) { return x; }
+inline const double* block_at(const int* x, std::size_t n, double* room) {
+  std::transform(x, x + n, room, [](int v) { return as_double(v); });
+  return room;
+}
+
+template <class T>
+bool sample_pass(const T* x, std::size_t n, double scale, Moments& out,
+                 const KeepGoing& keep_going) {
+  Collector all(scale);
+  std::array<double, block_rows> room;
+  for (std::size_t start = 0; start < n; start += block_rows) {
+    const std::size_t rows = std::min(block_rows, n - start);
+    all.take(block_at(x + start, rows, room.data()), rows);
+    if (!may_go_on(start, keep_going)) return false;
+  }
+  out = all.total();
   return true;
 }
 
@@ -210,14 +248,6 @@ inline double needed_scale(const Moments& m) {
   return std::ldexp(1.0, std::max(-1000, std::min(1000, -exponent)));
 }
 
-template <class T, class Code>
-bool two_groups(const T* x, Code code, std::size_t n, std::array<Moments, 2>& out,
-                const KeepGoing& keep_going) {
-  if (!pass(x, code, n, {1.0, 1.0}, out, keep_going)) return false;
-  const std::array<double, 2> scales{needed_scale(out[0]), needed_scale(out[1])};
-  return (scales[0] == 1.0 && scales[1] == 1.0) || pass(x, code, n, scales, out, keep_going);
-}
-
 }  // namespace detail
 
 // Moments of the rows of `x` whose code is `first` and `second`; other rows are passed over and
@@ -227,22 +257,19 @@ bool two_groups(const T* x, Code code, std::size_t n, std::array<Moments, 2>& ou
 template <class T>
 bool group_moments(const T* x, const int* codes, std::size_t n, int first, int second,
                    std::array<Moments, 2>& out, const KeepGoing& keep_going = {}) {
-  const auto code = [=](std::size_t i) {
-    const int c = codes[i];
-    return static_cast<int>(c == first) + 2 * static_cast<int>(c == second);
-  };
-  return detail::two_groups(x, code, n, out, keep_going);
+  std::array<double, 2> scales{1.0, 1.0};
+  if (!detail::group_pass(x, codes, n, first, second, scales, out, keep_going)) return false;
+  scales = {detail::needed_scale(out[0]), detail::needed_scale(out[1])};
+  if (scales[0] == 1.0 && scales[1] == 1.0) return true;
+  return detail::group_pass(x, codes, n, first, second, scales, out, keep_going);
 }
 
 // Moments of one sample.
 template <class T>
 bool moments(const T* x, std::size_t n, Moments& out, const KeepGoing& keep_going = {}) {
-  std::array<Moments, 2> both;
-  if (!detail::two_groups(
-          x, [](std::size_t) { return 1; }, n, both, keep_going))
-    return false;
-  out = both[0];
-  return true;
+  if (!detail::sample_pass(x, n, 1.0, out, keep_going)) return false;
+  const double scale = detail::needed_scale(out);
+  return scale == 1.0 || detail::sample_pass(x, n, scale, out, keep_going);
 }
 
 }  // namespace vandro

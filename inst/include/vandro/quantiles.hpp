@@ -14,6 +14,11 @@
 
 namespace vandro {
 
+// Between two neighbouring order statistics, without overflow at the ends of a double's range.
+inline double interpolate(double below, double above, double weight) {
+  return below == above ? below : (1.0 - weight) * below + weight * above;
+}
+
 // `probabilities` in increasing order; `values` is reordered. Empty input gives NaN.
 inline std::vector<double> quantiles(std::vector<double>& values,
                                      const std::vector<double>& probabilities) {
@@ -35,8 +40,7 @@ inline std::vector<double> quantiles(std::vector<double>& values,
     }
     double value = *at;
     if (weight > 0.0) {
-      const double above = *std::min_element(at + 1, values.end());
-      if (above != value) value = (1.0 - weight) * value + weight * above;
+      value = interpolate(value, *std::min_element(at + 1, values.end()), weight);
     }
     out.push_back(value);
   }

@@ -1,0 +1,124 @@
+# Views of pairs: one line per pair, and the changes.
+
+pairs_at_most <- 400
+
+# One row per complete pair, or per bundle of pairs that start and end alike.
+pair_lines <- function(outcome, bins = 40) {
+  whole <- complete_pairs(outcome$data)
+  data <- data.frame(second = whole[[2]], first = whole[[1]], count = rep(1, length(whole[[1]])))
+  if (nrow(data) > pairs_at_most) {
+    edges <- seq(min(data$first, data$second), max(data$first, data$second), length.out = bins + 1)
+    middle <- (utils::head(edges, -1) + edges[-1]) / 2
+    cell <- function(x) findInterval(x, edges, rightmost.closed = TRUE, all.inside = TRUE)
+    from <- cell(data$second)
+    to <- cell(data$first)
+    key <- (from - 1) * bins + to
+    count <- tabulate(key, bins * bins)
+    used <- which(count > 0)
+    data <- data.frame(
+      second = middle[(used - 1) %/% bins + 1], first = middle[(used - 1) %% bins + 1],
+      count = count[used]
+    )
+  }
+  way <- ifelse(data$first > data$second, "up", ifelse(data$first < data$second, "down", "same"))
+  data$way <- factor(way, c("up", "down", "same"))
+  data
+}
+
+# From the second measurement on the left to the first on the right: a rising line is a positive
+# change.
+draw_pairs <- function(description, outcome, look) {
+  k <- look$base_size / 11
+  study <- description$study
+  data <- pair_lines(outcome)
+  rows <- group_rows(description, outcome)
+  means <- data.frame(x = c(2, 1), mean = rows$mean, lower = rows$lower, upper = rows$upper)
+  bundled <- nrow(data) != outcome_sizes(outcome)[[1]]
+  words <- c(up = "higher", down = "lower", same = if (bundled) "about the same" else "the same")
+  ggplot2::ggplot() +
+    ggplot2::geom_segment(
+      ggplot2::aes(
+        x = 1.08, xend = 1.92, y = .data$second, yend = .data$first, colour = .data$way,
+        linetype = .data$way, alpha = .data$count / max(.data$count)
+      ),
+      data,
+      linewidth = 0.5 * k
+    ) +
+    ggplot2::scale_alpha_continuous(range = if (bundled) c(0.08, 1) else c(0.75, 0.75), guide = "none") +
+    ggplot2::geom_linerange(
+      ggplot2::aes(x = .data$x, ymin = .data$lower, ymax = .data$upper),
+      means[!is.na(means$lower), ],
+      colour = ink, linewidth = 1.3 * k
+    ) +
+    ggplot2::geom_point(ggplot2::aes(.data$x, .data$mean), means, colour = ink, size = 3.2 * k, shape = 18) +
+    ggplot2::scale_colour_manual(values = c(up = look$palette[[1]], down = look$palette[[2]], same = faint), labels = words) +
+    ggplot2::scale_linetype_manual(values = c(up = "solid", down = "longdash", same = "dotted"), labels = words) +
+    ggplot2::scale_x_continuous(
+      breaks = 1:2, limits = c(0.8, 2.2), labels = wrap_label(study$groups[2:1], 18), name = NULL
+    ) +
+    figure_labels(
+      look,
+      colour = paste(study$groups[[1]], "is"), linetype = paste(study$groups[[1]], "is"),
+      subtitle = outcome_title(outcome),
+      caption = wrap_caption(
+        if (bundled) "Lines: bundles of pairs, darker where there are more." else "Lines: one per complete pair.",
+        sprintf("Diamonds with bars: means with %s intervals (t).", format_percent(description$settings$level)),
+        paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
+      ),
+      alt = sprintf(
+        "%s of each pair, from %s to %s. %s.", outcome$label, study$groups[[2]], study$groups[[1]],
+        pair_words(outcome)
+      )
+    ) +
+    figure_theme(look$base_size) +
+    ggplot2::theme(
+      legend.position = "right", axis.text.x = ggplot2::element_text(size = ggplot2::rel(1.15)),
+      panel.grid.major.x = ggplot2::element_blank(),
+      panel.grid.major.y = ggplot2::element_line(colour = "#E9E9E9", linewidth = 0.3)
+    )
+}
+
+draw_changes <- function(description, outcome, look, beyond) {
+  k <- look$base_size / 11
+  study <- description$study
+  row <- description$table[description$table$outcome == outcome$name, ][3, ]
+  data <- distribution_data(list(outcome_group_values(outcome, 3)), study_direction(study))
+  top <- max(data$count)
+  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  at <- unique(c(0, beyond))
+  ggplot2::ggplot() +
+    ggplot2::geom_rect(
+      ggplot2::aes(xmin = .data$low, xmax = .data$high, ymin = 0, ymax = .data$count), data,
+      fill = look$palette[[1]], colour = "white", linewidth = 0.2, alpha = 0.75
+    ) +
+    ggplot2::geom_vline(
+      xintercept = at, colour = ink, linewidth = 0.5 * k,
+      linetype = c("dotted", rep("dashed", length(at) - 1))
+    ) +
+    ggplot2::geom_segment(
+      ggplot2::aes(x = .data$lower, xend = .data$upper, y = -0.09 * top, yend = -0.09 * top),
+      row[!is.na(row$lower), ],
+      linewidth = 1.3 * k, colour = ink
+    ) +
+    ggplot2::geom_point(
+      ggplot2::aes(.data$mean, -0.09 * top), row,
+      size = 3.6 * k, shape = 18, colour = ink
+    ) +
+    ggplot2::expand_limits(x = c(at, row$lower, row$upper)) +
+    ggplot2::scale_y_continuous(breaks = function(limits) pretty(c(0, limits[[2]]), 4)) +
+    figure_labels(
+      look,
+      x = wrap_label(paste0("Change of ", inside_sentence(outcome$label), ": ", study_direction(study), unit), 60),
+      caption = wrap_caption(
+        "Bars: number of changes. Dotted line: no change.",
+        if (beyond != 0) sprintf("Dashed line: the difference under the null, %s.", with_unit(format_short(beyond), outcome$unit)),
+        sprintf("Diamond with bar: mean change with its %s interval (t).", format_percent(description$settings$level)),
+        paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
+      ),
+      alt = sprintf(
+        "Histogram of the changes of %s, %s. Mean change %s.", outcome$label, study_direction(study),
+        with_unit(format_number(row$mean, outcome_decimals(outcome)), outcome$unit)
+      )
+    ) +
+    figure_theme(look$base_size)
+}

@@ -1,0 +1,130 @@
+#' Figures of studies and answers
+#'
+#' `autoplot()` returns the figure that belongs to an object as a ggplot, `plot()` shows it and returns
+#' the object. The direction, the unit and what each bar is are written on the figure; every number
+#' drawn is one of [describe_study()]'s or the answer's.
+#'
+#' @param object,x A study, or an answer of [describe_study()], [test_difference()] or
+#'   [gauge_effect()].
+#' @param ... For methods. `plot()` hands them to `autoplot()`.
+#' @param view Which figure:
+#'   * `"estimation"`: above, the values of each group with mean and interval; below, on an axis of its own
+#'     whose zero lies under the second mean, the difference with its interval. From published numbers thin
+#'     lines reach one SD to either side. The default, but for a column of changes;
+#'   * `"points"`: single values, box from quartile to quartile with the median, whiskers to the last value
+#'     within 1.5 box lengths (Tukey 1977), values beyond as rings;
+#'   * `"distributions"`: histograms with the same breaks, one above the other;
+#'   * `"means"`: means with intervals only;
+#'   * `"pairs"`: one line per complete pair, from the second to the first measurement;
+#'   * `"changes"`: the changes with zero, `beyond` and their mean with interval;
+#'   * `"order"`: values in the order declared with `order =`.
+#' @param outcome Which outcome, by name, of a study of several.
+#' @param level Confidence of the intervals of a study's figure; an answer's figure uses its own.
+#' @param beyond Difference under the null, marked in `"changes"`.
+#' @param outliers `"ring"`, or `"label"` to write the row number (or the declared `id`) beside each ring
+#'   in `"points"`.
+#' @param base_size Size of the text in points; marks and lines follow. 11 suits a page, 8 a column of
+#'   85 mm.
+#' @param title,caption Text of your own, with line breaks as `"\n"`; `caption = ""` leaves it out.
+#'   Axis names are changed by adding [ggplot2::labs()], the look by adding a ggplot2 theme.
+#' @param palette Two colours, first group first.
+#' @return `autoplot()`: a ggplot with a text alternative (`labels$alt`). `plot()`: `x`, invisibly.
+#' @section Large data: A group of more than 400 values is drawn as a histogram instead of points, more
+#'   than 400 pairs as bundles of lines, more than 2000 ordered values as means and ranges of
+#'   neighbours.
+#' @section Errors: `vandro_error_needs_values` for views of single values from published numbers,
+#'   `vandro_error_needs_pairs`, `vandro_error_needs_order`, `vandro_error_bad_value`.
+#' @references Tukey, J. W. (1977). *Exploratory data analysis*, section 2C.
+#' @examples
+#' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
+#' autoplot(study)
+#' autoplot(study, view = "points", outliers = "label", title = "Stem heights\nin March")
+#' autoplot(gauge_effect(study), base_size = 8)
+#'
+#' pairs <- versus_paired(conductance, noon, dawn, unit = "mmol", label = "Leaf conductance")
+#' autoplot(pairs, view = "pairs")
+#' @export
+autoplot <- function(object, ...) ggplot2::autoplot(object, ...)
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_study <- function(object, ..., view = NULL, outcome = NULL, level = 0.95, beyond = 0,
+                                  outliers = c("ring", "label"), base_size = 11, title = NULL,
+                                  caption = NULL, palette = NULL) {
+  if (...length()) rlang::check_dots_empty()
+  call <- rlang::current_env()
+  look <- figure_look(base_size, title, caption, palette, call)
+  outcome <- pick_outcome(object, outcome)
+  view <- check_view(view, object, outcome, call)
+  outliers <- check_choice(outliers, c("ring", "label"))
+  description <- describe_study(object, level = level)
+  switch(view,
+    estimation = draw_estimation(description, outcome, look),
+    points = draw_points(description, outcome, look, outliers == "label"),
+    distributions = draw_distributions(description, outcome, look),
+    means = draw_means(description, outcome, look),
+    pairs = draw_pairs(description, outcome, look),
+    changes = draw_changes(description, outcome, look, check_number(beyond)),
+    order = draw_order(description, outcome, look)
+  )
+}
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_description <- function(object, ..., level = NULL) {
+  autoplot.vandro_study(object$study, ..., level = level %||% object$settings$level)
+}
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL, base_size = 11,
+                                       title = NULL, caption = NULL, palette = NULL) {
+  if (...length()) rlang::check_dots_empty()
+  call <- rlang::current_env()
+  look <- figure_look(base_size, title, caption, palette, call)
+  outcome <- pick_outcome(object$study, outcome)
+  view <- check_view(view, object$study, outcome, call, c("estimation", "changes"))
+  description <- describe_study(object$study, level = object$settings$level)
+  if (view == "changes") {
+    return(draw_changes(description, outcome, look, object$settings$beyond))
+  }
+  draw_estimation(description, outcome, look, object)
+}
+
+#' @rdname autoplot
+#' @export
+plot.vandro_study <- function(x, ...) {
+  print(autoplot(x, ...))
+  invisible(x)
+}
+
+#' @rdname autoplot
+#' @export
+plot.vandro_answer <- plot.vandro_study
+
+figure_views <- c("estimation", "points", "distributions", "means", "pairs", "changes", "order")
+
+# The view asked for, if the study has what it shows.
+check_view <- function(view, study, outcome, call, known = figure_views) {
+  only_changes <- is_paired(study) && is.na(outcome$moments[[1]]$mean)
+  if (is.null(view)) view <- if (only_changes) "changes" else "estimation"
+  view <- check_choice(view, known, arg = "view", call = call)
+  halves <- view %in% c("estimation", "points", "distributions", "means", "pairs", "order")
+  if (study$source == "summary" && !view %in% c("estimation", "means")) {
+    abort_view(view, "single values, and the study has published numbers only.", "needs_values", call)
+  }
+  if (view %in% c("pairs", "changes") && !is_paired(study)) {
+    abort_view(view, "pairs, and the groups are independent.", "needs_pairs", call)
+  }
+  if (only_changes && halves) {
+    abort_view(view, "both measurements, and the study has their changes only.", "needs_values", call)
+  }
+  if (view == "order" && is.null(study$rows$order)) {
+    abort_view(view, "an order: declare it with {.code order = }.", "needs_order", call)
+  }
+  view
+}
+
+abort_view <- function(view, needs, class, call) {
+  abort_vandro(c(paste("View {.val {view}} needs", needs)), class, view = view, call = call)
+}

@@ -1,0 +1,90 @@
+# Values that stand for "not measured": declared codes, blanks, text.
+
+check_missing_codes <- function(missing, call) {
+  if (is.null(missing)) return(NULL)
+  if (is.atomic(missing) && !is.logical(missing) && length(missing)) return(as.character(missing))
+  found <- describe_value(missing)
+  abort_vandro(
+    c(
+      "{.arg missing} must list the values that stand for a missing one.",
+      "x" = "It is {found}.",
+      "i" = "For example {.code missing = c(-99, \"n/a\")}."
+    ),
+    "bad_value",
+    arg = "missing", call = call
+  )
+}
+
+# An outcome with its declared codes made missing, as numbers, in the unit wanted. `declared` tells per
+# row which code stood there (0: none), or is NULL where none was found.
+clean_outcome <- function(column, name, missing, scale_by, call) {
+  declared <- NULL
+  if (length(missing)) {
+    codes <- if (is.numeric(column)) suppressWarnings(as.numeric(missing)) else missing
+    known <- if (is.character(column)) trimws(column) else column
+    if (is.factor(column)) known <- as.character(column)
+    declared <- match(known, codes[!is.na(codes)], nomatch = 0L)
+    if (any(declared > 0)) {
+      column[declared > 0] <- NA
+      declared <- list(row = declared, codes = missing[!is.na(codes)])
+    } else {
+      declared <- NULL
+    }
+    if (is.character(column)) column <- numbers_from_text(column, name, call)
+  }
+  values <- check_outcome(column, name, call)
+  if (scale_by != 1) values <- values * scale_by
+  list(values = values, declared = declared)
+}
+
+# Text whose only words were declared missing is a column of numbers after all.
+numbers_from_text <- function(column, name, call) {
+  column[!nzchar(trimws(column))] <- NA
+  number <- suppressWarnings(as.numeric(column))
+  if (any(is.na(number) & !is.na(column))) abort_text_outcome(column, name, call)
+  number
+}
+
+# Group labels declared missing.
+clean_groups <- function(by, missing) {
+  if (length(missing) == 0) return(by)
+  gone <- if (is.numeric(by)) {
+    by %in% suppressWarnings(as.numeric(missing))
+  } else {
+    as.character(by) %in% missing
+  }
+  if (any(gone)) by[gone] <- NA
+  by
+}
+
+# Rows of `left_out` for the declared codes: one per code and group. `group_of`: 1, 2 or NA per row.
+declared_counts <- function(declared, group_of, groups, times = NULL) {
+  if (is.null(declared)) return(NULL)
+  rows <- which(declared$row > 0 & group_of %in% 1:2)
+  weight <- if (is.null(times)) rep(1, length(rows)) else times[rows]
+  cell <- paste(declared$row[rows], group_of[rows])
+  count <- rowsum(weight, factor(cell, unique(cell)), reorder = FALSE)[, 1]
+  at <- !duplicated(cell)
+  list(
+    reason = paste0("declared missing: ", declared$codes[declared$row[rows][at]]),
+    group = groups[group_of[rows][at]], n = unname(count)
+  )
+}
+
+left_out_table <- function(name, ...) {
+  pieces <- Filter(Negate(is.null), list(...))
+  pick <- function(what) unlist(lapply(pieces, `[[`, what), use.names = FALSE)
+  reason <- pick("reason")
+  lean_table(list(
+    outcome = rep(name, length(reason)), reason = reason, group = pick("group"),
+    n = as.double(pick("n"))
+  ))
+}
+
+bind_left_out <- function(tables) {
+  if (length(tables) == 1) return(tables[[1]])
+  columns <- c("outcome", "reason", "group", "n")
+  lean_table(lapply(stats::setNames(columns, columns), function(column) {
+    unlist(lapply(tables, `[[`, column))
+  }))
+}

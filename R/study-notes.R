@@ -1,0 +1,83 @@
+# What a declaration looks like beside what was declared: noted, never acted on.
+
+# Labels that differ only in case or blanks are probably one group.
+note_near_labels <- function(labels, name) {
+  plain <- tolower(gsub("\\s+", " ", trimws(labels)))
+  twins <- plain %in% plain[duplicated(plain)]
+  if (!any(twins)) return(NULL)
+  sprintf(
+    "Labels of %s that differ only in case or blanks count as different groups: %s.", name,
+    paste(encodeString(labels[twins], quote = "\""), collapse = ", ")
+  )
+}
+
+# Rows of two independent samples of equal size that go together as pairs would. Noted from a
+# correlation of 0.5 that chance would give in fewer than 1 of 1000 such data sets.
+note_row_correlation <- function(first, second, groups) {
+  if (length(first) != length(second) || length(first) < 6 || length(first) > 1e6) return(NULL)
+  pairs <- core_pair_moments(as.double(first), as.double(second))
+  r <- pairs$r
+  n <- pairs$moments[[3]]$n
+  if (is.na(r) || abs(r) < 0.5 || n < 6) return(NULL)
+  t <- r * sqrt((n - 2) / max(1 - r^2, 1e-300))
+  if (2 * stats::pt(-abs(t), n - 2) > 0.001) return(NULL)
+  sprintf(
+    paste(
+      "Row by row, %s and %s go together (r = %.2f, %d rows) although they were declared independent:",
+      "if a row is one unit measured twice, use versus_paired()."
+    ),
+    groups[[1]], groups[[2]], r, as.integer(n)
+  )
+}
+
+# The same units on both sides of an independent comparison.
+note_repeated_id <- function(id, codes, code_of, groups) {
+  if (is.null(id)) return(NULL)
+  first <- id$values[which(codes == code_of[[1]])]
+  second <- id$values[which(codes == code_of[[2]])]
+  both <- length(intersect(first[!is.na(first)], second))
+  repeated <- anyDuplicated(first[!is.na(first)]) > 0 || anyDuplicated(second[!is.na(second)]) > 0
+  c(
+    if (both > 0) {
+      sprintf(
+        "%d of the same %s in both groups although they were declared independent: %s", both,
+        id$name, "for pairs use versus_paired()."
+      )
+    },
+    if (repeated) {
+      sprintf(
+        "Some %s stand in several rows of a group: their values are not independent of each other.",
+        id$name
+      )
+    }
+  )
+}
+
+# Pairs that do not go together: a wrong key, or a pairing that gains nothing.
+note_weak_pairing <- function(r, n) {
+  if (is.na(r) || n < 6 || r > 0.1) return(NULL)
+  sprintf(
+    paste(
+      "The two halves of a pair hardly go together (r = %.2f, %d pairs): check that they belong to",
+      "the same unit."
+    ),
+    r, as.integer(n)
+  )
+}
+
+announce_notes <- function(notes) {
+  for (note in notes) inform_vandro(c("!" = "{note}"), "note", note = note)
+}
+
+announce_direction <- function(study) {
+  if (!study$announced) return(invisible())
+  direction <- study_direction(study)
+  inform_vandro(
+    c(
+      "i" = "Direction taken: {.strong {direction}}.",
+      " " = "Say {.arg groups} to choose it."
+    ),
+    "direction",
+    groups = study$groups
+  )
+}

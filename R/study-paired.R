@@ -1,0 +1,369 @@
+#' Declare a comparison of paired measurements
+#'
+#' Two measurements of the same units (before and after, left and right, two instruments). Pairs are made
+#' by a key, or stand side by side in one row; never by row order unless you say so.
+#'
+#' @param data A data frame. It is never changed. Left out, `first` and `second` (or `change`) are plain
+#'   vectors.
+#' @param ... Which columns, by position or by name:
+#'   * wide, one row per unit: `first, second` (and, by name, `id` to tell the units by);
+#'   * long, two rows per unit: `outcome, by, id`, the measurement, the occasion and the key (several
+#'     key columns as `id = c(plot, plant)`);
+#'   * ready-made changes: `change` (and, by name, `id`).
+#' @param groups The two occasions, first minus second. Long: as in [versus()]. Wide: labels for the two
+#'   columns in their order. Changes: what was subtracted from what, `c("noon", "dawn")` for noon minus
+#'   dawn.
+#' @param unit,label,missing,scale_by As in [versus()].
+#' @param order,blocks Column by which the units are ordered, or of blocks of units (wide and changes).
+#' @param rows_in_order `TRUE` pairs the rows of long data without a key: the first row of one occasion
+#'   with the first of the other, and so on.
+#' @return A study (class `vandro_study`), see [versus()]. Every number is about the complete pairs.
+#' @section Missing values: A pair that lacks one half is left out whole and counted by the half it lacks.
+#'   Keys that occur on one occasion only are listed in a note.
+#' @section Notes: Pairs whose halves hardly go together (correlation at most 0.1) are noted: the key may
+#'   be wrong.
+#' @section Errors: As [versus()], and `vandro_error_no_key` (long data without `id`),
+#'   `vandro_error_duplicate_key` (with the keys), `vandro_error_no_pairs`, `vandro_error_bad_roles`
+#'   (columns that do not make one of the three shapes).
+#' @examples
+#' # Wide: noon and dawn of each plant stand in one row
+#' versus_paired(conductance, noon, dawn, unit = "mmol", label = "Leaf conductance")
+#'
+#' # Long: the key makes the pairs, whatever the order of the rows
+#' versus_paired(conductance_long, conductance, time, plant,
+#'   groups = c("noon", "dawn"), unit = "mmol", label = "Leaf conductance"
+#' )
+#'
+#' # Only the changes
+#' changes <- data.frame(change = conductance$noon - conductance$dawn)
+#' versus_paired(changes, change, groups = c("noon", "dawn"))
+#' @export
+versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, order = NULL,
+                          blocks = NULL, missing = NULL, scale_by = 1, rows_in_order = FALSE) {
+  call <- rlang::current_env()
+  roles <- paired_roles(rlang::enquos(...), call)
+  check_flag(rows_in_order)
+  options <- list(
+    groups = groups, unit = unit, label = label, missing = check_missing_codes(missing, call),
+    scale_by = check_scale(scale_by, call), rows_in_order = rows_in_order,
+    order = rlang::enquo(order), blocks = rlang::enquo(blocks)
+  )
+  if (base::missing(data)) {
+    data <- vectors_as_data(roles, call)
+    roles[] <- lapply(names(roles), function(name) rlang::as_quosure(as.name(name), emptyenv()))
+  }
+  check_data_frame(data)
+  study <- switch(attr(roles, "shape"),
+    wide = paired_wide(data, roles, options, call),
+    long = paired_long(data, roles, options, call),
+    changes = paired_changes(data, roles, options, call)
+  )
+  announce_direction(study)
+  announce_notes(study$notes)
+  study
+}
+
+# Positions or names -> list of quosures by role, with the shape they make.
+paired_roles <- function(given, call) {
+  known <- c("first", "second", "outcome", "by", "id", "change")
+  by_name <- nzchar(names(given))
+  unknown <- setdiff(names(given)[by_name], known)
+  if (length(unknown)) {
+    hint <- suggestion(unknown[[1]], known, "Columns are named as")
+    abort_vandro(
+      c("{.arg {unknown[[1]]}} is not an argument.", "i" = "{hint}"), "bad_roles",
+      roles = unknown, call = call
+    )
+  }
+  if (any(!by_name)) {
+    by_position <- list("change", c("first", "second"), c("outcome", "by", "id"))
+    count <- sum(!by_name)
+    if (count <= 3) names(given)[!by_name] <- by_position[[count]]
+    if (count > 3 || anyDuplicated(names(given))) abort_roles(given, call)
+  }
+  shapes <- list(
+    wide = c("first", "second"), long = c("outcome", "by"), changes = "change"
+  )
+  fits <- vapply(shapes, function(shape) setequal(setdiff(names(given), "id"), shape), NA)
+  if (!any(fits)) abort_roles(given, call)
+  structure(given, shape = names(shapes)[fits])
+}
+
+abort_roles <- function(given, call) {
+  said <- names(given)
+  abort_vandro(
+    c(
+      "Pairs are declared by {.arg first} and {.arg second}, by {.arg outcome}, {.arg by} and
+        {.arg id}, or by {.arg change}.",
+      "x" = if (length(said)) "Given: {.arg {said}}." else "No column was given."
+    ),
+    "bad_roles",
+    roles = said, call = call
+  )
+}
+
+vectors_as_data <- function(roles, call) {
+  vectors <- lapply(roles, rlang::eval_tidy)
+  lengths <- lengths(vectors)
+  if (length(unique(lengths)) > 1) {
+    abort_vandro(
+      c(
+        "Paired vectors must be equally long.",
+        "x" = "Lengths: {.val {lengths}}.",
+        "i" = "For independent samples use {.code versus(first = , second = )}."
+      ),
+      "unequal_lengths",
+      lengths = lengths, call = call
+    )
+  }
+  lean_table(vectors)
+}
+
+paired_rows <- function(data, roles, options, call) {
+  rows <- list(
+    order = check_order(optional_column(options$order, data, "order", call), call),
+    blocks = optional_column(options$blocks, data, "blocks", call),
+    id = if (!is.null(roles$id)) key_column(roles$id, data, call)
+  )
+  Filter(Negate(is.null), rows)
+}
+
+# One or several key columns as one vector; NA where any part is missing.
+key_column <- function(quosure, data, call) {
+  names <- column_names(quosure, data, "id", call)
+  parts <- lapply(names, function(name) data[[name]])
+  if (length(parts) == 1) return(list(name = names, values = parts[[1]]))
+  # Paste alone could make one key of two: lengths keep the parts apart.
+  text <- lapply(parts, function(part) paste0(nchar(part), ":", part))
+  key <- do.call(paste, c(lapply(parts, as.character), sep = " / "))
+  exact <- do.call(paste, text)
+  key[Reduce(`|`, lapply(parts, is.na))] <- NA
+  twins <- stats::ave(seq_along(key), key, FUN = function(i) length(unique(exact[i]))) > 1
+  key[twins & !is.na(key)] <- exact[twins & !is.na(key)]
+  list(name = paste(names, collapse = " / "), values = key)
+}
+
+# --- wide -------------------------------------------------------------------------------------------
+
+paired_wide <- function(data, roles, options, call) {
+  names <- c(
+    column_name(roles$first, data, "first", call), column_name(roles$second, data, "second", call)
+  )
+  if (names[[1]] == names[[2]]) abort_same_column(names[[1]], c("first", "second"), call)
+  if (holds_labels(data[[names[[2]]]])) {
+    # Two columns by position and a key by name are long data when the second holds occasions.
+    if (is.null(roles$id)) abort_no_key(names[[2]], call)
+    long <- list(outcome = roles$first, by = roles$second, id = roles$id)
+    return(paired_long(data, long, options, call))
+  }
+  parts <- lapply(names, function(name) {
+    clean_outcome(data[[name]], name, options$missing, options$scale_by, call)
+  })
+  labels <- two_labels(options$groups, names, call)
+  name <- text_for(options$label, "value", "label", call)[[1]] %||% "value"
+  made <- pair_outcome(parts, name, options, labels, call)
+  pair_study(list(made), labels, paired_rows(data, roles, options, call), FALSE, character())
+}
+
+# `parts`: two cleaned outcomes, element by element.
+pair_outcome <- function(parts, name, options, labels, call, label = NULL, unit = NULL, extra = NULL) {
+  values <- lapply(parts, function(part) as.double(part$values))
+  found <- core_pair_moments(values[[1]], values[[2]])
+  for (k in 1:2) {
+    if (any(is.infinite(c(found$moments[[k]]$min, found$moments[[k]]$max)))) {
+      check_no_infinite(values[[k]], TRUE, labels[[k]], call)
+    }
+  }
+  if (found$moments[[3]]$n == 0) abort_no_pairs(found, labels, name, call)
+  declared <- lapply(1:2, function(k) {
+    declared_counts(parts[[k]]$declared, rep(k, length(values[[k]])), labels)
+  })
+  left_out <- left_out_table(
+    name,
+    # The half that is missing is the one the other lacks.
+    list(
+      reason = rep("half missing", 2), group = labels, n = c(found$only_second, found$only_first)
+    ),
+    list(reason = "both halves missing", group = NA_character_, n = found$neither),
+    declared[[1]], declared[[2]], extra
+  )
+  unit <- unit %||% text_for(options$unit, name, "unit", call)[[1]]
+  outcome <- new_outcome(
+    name, label, unit, found$moments, list(kind = "pairs", parts = values),
+    found[c("r", "up", "down", "same")]
+  )
+  list(outcome = outcome, left_out = left_out)
+}
+
+abort_no_pairs <- function(found, labels, name, call) {
+  abort_vandro(
+    c(
+      "{.val {name}} must have at least one complete pair.",
+      "x" = "{found$only_first} unit{?s} with {.val {labels[[1]]}} only, {found$only_second} with
+        {.val {labels[[2]]}} only, {found$neither} with neither.",
+      "i" = "Check that the two halves carry the same key."
+    ),
+    "no_pairs",
+    call = call
+  )
+}
+
+pair_study <- function(made, labels, rows, announced, notes) {
+  first <- made[[1]]$outcome
+  new_study(
+    "paired", "values", labels, lapply(made, `[[`, "outcome"),
+    bind_left_out(lapply(made, `[[`, "left_out")),
+    c(notes, note_weak_pairing(first$pairs$r, first$moments[[3]]$n)), announced, rows
+  )
+}
+
+# --- long, by key -----------------------------------------------------------------------------------
+
+paired_long <- function(data, roles, options, call) {
+  names <- column_names(roles$outcome, data, "outcome", call)
+  by <- column_name(roles$by, data, "by", call)
+  if (by %in% names) abort_same_column(by, c("outcome", "by"), call)
+  refuse_roles(options, c("order", "blocks"), "pairs from long data", call)
+  grouping <- resolve_groups(clean_groups(data[[by]], options$missing), options$groups, by, NULL, call)
+  at <- lapply(grouping$code_of, function(code) which(grouping$codes == code))
+  key <- if (!is.null(roles$id)) key_column(roles$id, data, call)
+  match <- if (is.null(key)) {
+    match_by_row(at, grouping$labels, options$rows_in_order, call)
+  } else {
+    match_by_key(at, key, grouping$labels, call)
+  }
+  units <- text_for(options$unit, names, "unit", call)
+  labels <- text_for(options$label, names, "label", call)
+  others <- grouping$others
+  extra <- list(
+    reason = c("group missing", rep("other group", length(others)), if (!is.null(key)) "key missing"),
+    group = c(NA, names(others), if (!is.null(key)) NA),
+    n = c(grouping$no_group, others, if (!is.null(key)) match$keyless)
+  )
+  made <- lapply(names, function(name) {
+    clean <- clean_outcome(data[[name]], name, options$missing, options$scale_by, call)
+    parts <- lapply(match$rows, function(rows) {
+      declared <- clean$declared
+      if (!is.null(declared)) declared$row <- ifelse(is.na(rows), 0L, declared$row[rows])
+      list(values = clean$values[rows], declared = declared)
+    })
+    pair_outcome(
+      parts, name, options, grouping$labels, call, labels[[name]], units[[name]], extra
+    )
+  })
+  rows <- if (!is.null(key)) list(id = list(name = key$name, values = match$keys)) else list()
+  notes <- c(note_near_labels(grouping$found, by), match$note)
+  pair_study(made, grouping$labels, rows, grouping$announced, notes)
+}
+
+# A column of words cannot be the second measurement: it names the occasions.
+holds_labels <- function(x) {
+  if (is.factor(x)) return(TRUE)
+  is.character(x) && all(is.na(suppressWarnings(as.numeric(x[!is.na(x)]))))
+}
+
+abort_no_key <- function(occasion, call) {
+  abort_vandro(
+    c(
+      "A key is needed to tell which rows belong together.",
+      "x" = if (!is.null(occasion)) "Column {.val {occasion}} holds labels: the data are long.",
+      "i" = "Name it: {.code versus_paired(data, outcome, by, id)}.",
+      "i" = "If the rows of both occasions really stand in the same order, say
+        {.code outcome = }, {.code by = } and {.code rows_in_order = TRUE}."
+    ),
+    "no_key",
+    call = call
+  )
+}
+
+match_by_row <- function(at, labels, rows_in_order, call) {
+  if (!rows_in_order) abort_no_key(NULL, call)
+  count <- lengths(at)
+  if (count[[1]] != count[[2]]) {
+    abort_vandro(
+      c(
+        "Rows can only be paired in their order when both occasions have equally many.",
+        "x" = "{.val {labels[[1]]}} has {count[[1]]}, {.val {labels[[2]]}} has {count[[2]]}.",
+        "i" = "Name a key instead: {.code id = plant}."
+      ),
+      "unequal_lengths",
+      call = call
+    )
+  }
+  list(rows = at, note = "Pairs were made by row order, as declared (rows_in_order = TRUE).")
+}
+
+match_by_key <- function(at, key, labels, call) {
+  keys <- lapply(at, function(rows) key$values[rows])
+  keyless <- sum(vapply(keys, function(k) sum(is.na(k)), 0))
+  for (k in 1:2) {
+    known <- keys[[k]][!is.na(keys[[k]])]
+    twice <- unique(known[duplicated(known)])
+    if (length(twice)) abort_duplicate_key(twice, key$name, labels[[k]], call)
+  }
+  first <- keys[[1]][!is.na(keys[[1]])]
+  second <- keys[[2]][!is.na(keys[[2]])]
+  all <- c(first, second[!second %in% first])
+  alone <- c(first[!first %in% second], second[!second %in% first])
+  note <- if (length(alone)) {
+    shown <- utils::head(as.character(alone), 10)
+    more <- length(alone) - length(shown)
+    sprintf(
+      "Keys (%s) on one occasion only: %s%s.", key$name, paste(shown, collapse = ", "),
+      if (more > 0) sprintf(" and %d more", more) else ""
+    )
+  }
+  list(
+    rows = list(at[[1]][match(all, keys[[1]])], at[[2]][match(all, keys[[2]])]), keys = all,
+    keyless = keyless, note = note
+  )
+}
+
+abort_duplicate_key <- function(twice, name, label, call) {
+  count <- length(twice)
+  shown <- cli::cli_vec(as.character(twice), list("vec-trunc" = 10))
+  abort_vandro(
+    c(
+      "Every {.val {name}} must occur once per occasion.",
+      "x" = "{cli::qty(count)}{count} key{?s} {?occurs/occur} more than once in {.val {label}}: {.val {shown}}.",
+      "i" = "Add a second key column, {.code id = c(plot, plant)}, or average the repeats first."
+    ),
+    "duplicate_key",
+    keys = twice, call = call
+  )
+}
+
+# --- changes ----------------------------------------------------------------------------------------
+
+paired_changes <- function(data, roles, options, call) {
+  column <- column_name(roles$change, data, "change", call)
+  labels <- if (is.null(options$groups)) c("first", "second") else check_labels(options$groups, call)
+  clean <- clean_outcome(data[[column]], column, options$missing, options$scale_by, call)
+  change <- core_sample_moments(clean$values)
+  if (any(is.infinite(c(change$min, change$max)))) check_no_infinite(clean$values, TRUE, column, call)
+  if (change$n == 0) {
+    abort_vandro(
+      c("Changes {.val {column}} must have at least one value.", "x" = "All are missing."),
+      "all_missing",
+      column = column, call = call
+    )
+  }
+  declared <- declared_counts(clean$declared, rep(1L, length(clean$values)), c(NA, NA))
+  left_out <- left_out_table(
+    column,
+    list(reason = "change missing", group = NA_character_, n = change$missing - sum(declared$n)),
+    declared
+  )
+  signs <- sign(clean$values[!is.na(clean$values)])
+  outcome <- new_outcome(
+    column, text_for(options$label, column, "label", call)[[1]],
+    text_for(options$unit, column, "unit", call)[[1]],
+    list(core_unknown_moments(change$n), core_unknown_moments(change$n), change),
+    list(kind = "changes", values = clean$values),
+    list(r = NA_real_, up = sum(signs > 0), down = sum(signs < 0), same = sum(signs == 0))
+  )
+  new_study(
+    "paired", "values", labels, list(outcome), left_out, character(), is.null(options$groups),
+    paired_rows(data, roles, options, call)
+  )
+}
