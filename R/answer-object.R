@@ -13,14 +13,14 @@ answer_columns <- c(
 
 new_answer <- function(kind, table, study, settings, detail = list()) {
   settings$version <- getNamespaceVersion("vandro")[["version"]]
-  structure(
-    list(table = lean_table(table), study = study, settings = settings, detail = detail),
-    class = c(paste0("vandro_", kind), "vandro_answer")
-  )
+  answer <- list(table = lean_table(table), study = study, settings = settings, detail = detail)
+  class(answer) <- c(paste0("vandro_", kind), "vandro_answer")
+  answer
 }
 
 # Rows (lists with the same names) bound to one list of columns.
 bind_rows <- function(rows) {
+  if (length(rows) == 1) return(rows[[1]])
   names <- names(rows[[1]])
   stats::setNames(lapply(names, function(name) {
     unlist(lapply(rows, `[[`, name), use.names = FALSE)

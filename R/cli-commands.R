@@ -109,7 +109,7 @@ cli_study_published <- function(parsed, published) {
 
 cli_read <- function(file, options) {
   decimal <- cli_choice(options, "decimal", c(".", ",")) %||% "."
-  encoding <- cli_choice(options, "encoding", c("UTF-8", "Latin-1")) %||% "UTF-8"
+  encoding <- options$encoding %||% "UTF-8"
   if (file == "-") {
     file <- tempfile(fileext = ".txt")
     on.exit(unlink(file))

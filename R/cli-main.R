@@ -20,9 +20,9 @@
 #' Other shapes: `--first COLUMN --second COLUMN` (one column per group), `--paired` with these or with
 #' `--outcome --by --id` (pairs), `--change COLUMN`, `--counts COLUMN`.
 #'
-#' `FILE` is a text table, a Parquet file, a spreadsheet or an .rds file, `-` standard input. In place of it `--n`, `--mean` and `--sd` take published
-#' numbers. `vandro help COMMAND` lists the options. A file that exists is never replaced without
-#' `--force`.
+#' `FILE` is a text table, a Parquet file, a spreadsheet or an .rds file, `-` standard input. In place of
+#' it `--n`, `--mean` and `--sd` take published numbers. `vandro help COMMAND` lists the options. A file
+#' that exists is never replaced without `--force`.
 #' @examples
 #' file <- system.file("extdata", "seedlings.csv", package = "vandro")
 #' vandro_command(c(

@@ -32,7 +32,7 @@ cli_spec <- function() {
     option("label", "TEXT", "name of the outcome as it should read", data),
     option("decimal", "MARK", "decimal mark of FILE: '.' or ','", data),
     option("thousands", "MARK", "thousands mark of FILE", data),
-    option("encoding", "NAME", "encoding of FILE: UTF-8 or Latin-1", data),
+    option("encoding", "NAME", "encoding of FILE: UTF-8, Latin-1, windows-1252, UTF-16, ...", data),
     option("sheet", "NAME", "sheet of a spreadsheet", data),
     option("expect", "WORD", "either, higher or lower (of the first group)", test),
     option("beyond", "NUMBER", "difference under the null hypothesis", test),

@@ -233,12 +233,13 @@ estimation_caption <- function(study, outcome, description, row, data) {
   } else {
     "Small points: single values."
   }
-  difference <- if (is_paired(study)) "mean change with its %s interval (t of the changes)," else {
-    "difference of the means with its %s interval (Welch),"
-  }
+  kinds <- c(
+    independent = "difference of the means with its %s interval (Welch),",
+    paired = "mean change with its %s interval (t of the changes),"
+  )
   wrap_caption(
     values, sprintf("Large points with bars: means with %s intervals (t).", level),
-    "Below: the", sprintf(difference, level), "on an axis whose zero lies under the second mean.",
+    "Below: the", sprintf(kinds[[study$design]], level), "on an axis whose zero lies under the second mean.",
     if (!is.null(one_sided_bound(row))) "Stroke across it: the one-sided bound.",
     if ((row$beyond %||% 0) != 0) "Dashed line: the difference under the null.",
     left_out_caption(study, outcome)

@@ -51,7 +51,9 @@ draw_pairs <- function(description, outcome, look) {
       colour = ink, linewidth = 1.3 * k
     ) +
     ggplot2::geom_point(ggplot2::aes(.data$x, .data$mean), means, colour = ink, size = 3.2 * k, shape = 18) +
-    ggplot2::scale_colour_manual(values = c(up = look$palette[[1]], down = look$palette[[2]], same = faint), labels = words) +
+    ggplot2::scale_colour_manual(
+      values = c(up = look$palette[[1]], down = look$palette[[2]], same = faint), labels = words
+    ) +
     ggplot2::scale_linetype_manual(values = c(up = "solid", down = "longdash", same = "dotted"), labels = words) +
     ggplot2::scale_x_continuous(
       breaks = 1:2, limits = c(0.8, 2.2), labels = wrap_label(study$groups[2:1], 18), name = NULL
@@ -111,8 +113,14 @@ draw_changes <- function(description, outcome, look, beyond) {
       x = wrap_label(paste0("Change of ", inside_sentence(outcome$label), ": ", study_direction(study), unit), 60),
       caption = wrap_caption(
         "Bars: number of changes. Dotted line: no change.",
-        if (beyond != 0) sprintf("Dashed line: the difference under the null, %s.", with_unit(format_short(beyond), outcome$unit)),
-        sprintf("Diamond with bar: mean change with its %s interval (t).", format_percent(description$settings$level)),
+        if (beyond != 0) {
+          null <- with_unit(format_short(beyond), outcome$unit)
+          sprintf("Dashed line: the difference under the null, %s.", null)
+        },
+        sprintf(
+          "Diamond with bar: mean change with its %s interval (t).",
+          format_percent(description$settings$level)
+        ),
         paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
       ),
       alt = sprintf(

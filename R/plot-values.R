@@ -270,7 +270,11 @@ draw_order <- function(description, outcome, look) {
       look,
       x = study$rows$order$name, colour = NULL, shape = NULL, subtitle = outcome_title(outcome),
       caption = wrap_caption(
-        if (found$thin) "Lines: means of neighbours; strokes: their range." else "Points: single values in their order.",
+        if (found$thin) {
+          "Lines: means of neighbours; strokes: their range."
+        } else {
+          "Points: single values in their order."
+        },
         left_out_caption(study, outcome)
       ),
       alt = sprintf("%s over %s, a line per group.", outcome$label, study$rows$order$name)

@@ -27,7 +27,8 @@ format.vandro_study <- function(x, ..., width = cli::console_width()) {
       text_entry("Left out", left_out_words(x, outcome), width)
     )
   })
-  c(join_blocks(blocks), note_lines(x, width))
+  fingerprint <- text_entry("Data", paste("fingerprint", study_fingerprint(x)), width)
+  c(join_blocks(blocks), note_lines(x, width), fingerprint)
 }
 
 #' @rdname print.vandro_study

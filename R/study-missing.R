@@ -72,12 +72,12 @@ declared_counts <- function(declared, group_of, groups, times = NULL) {
 }
 
 left_out_table <- function(name, ...) {
-  pieces <- Filter(Negate(is.null), list(...))
-  pick <- function(what) unlist(lapply(pieces, `[[`, what), use.names = FALSE)
-  reason <- pick("reason")
+  pieces <- list(...)
+  reason <- unlist(lapply(pieces, `[[`, "reason"), use.names = FALSE)
   lean_table(list(
-    outcome = rep(name, length(reason)), reason = reason, group = pick("group"),
-    n = as.double(pick("n"))
+    outcome = rep(name, length(reason)), reason = reason,
+    group = unlist(lapply(pieces, `[[`, "group"), use.names = FALSE),
+    n = as.double(unlist(lapply(pieces, `[[`, "n"), use.names = FALSE))
   ))
 }
 

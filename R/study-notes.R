@@ -2,9 +2,9 @@
 
 # Labels that differ only in case or blanks are probably one group.
 note_near_labels <- function(labels, name) {
-  plain <- tolower(gsub("\\s+", " ", trimws(labels)))
+  plain <- tolower(gsub("[[:space:]]+", "", labels))
+  if (!anyDuplicated(plain)) return(NULL)
   twins <- plain %in% plain[duplicated(plain)]
-  if (!any(twins)) return(NULL)
   sprintf(
     "Labels of %s that differ only in case or blanks count as different groups: %s.", name,
     paste(encodeString(labels[twins], quote = "\""), collapse = ", ")

@@ -12,13 +12,12 @@
 
 new_study <- function(design, source, groups, outcomes, left_out, notes = character(),
                       announced = FALSE, rows = list()) {
-  structure(
-    list(
-      design = design, source = source, groups = groups, announced = announced,
-      outcomes = outcomes, left_out = left_out, notes = notes, rows = rows
-    ),
-    class = "vandro_study"
+  study <- list(
+    design = design, source = source, groups = groups, announced = announced,
+    outcomes = outcomes, left_out = left_out, notes = as.character(notes), rows = rows
   )
+  class(study) <- "vandro_study"
+  study
 }
 
 # One outcome. `moments`: a list per group (see core-moments.R), for pairs a third one of the changes.
@@ -40,7 +39,9 @@ new_outcome <- function(name, label, unit, moments, data, pairs = NULL) {
 # A data frame from a list of columns of equal length; data.frame() would cost more than the
 # statistics.
 lean_table <- function(columns) {
-  structure(columns, row.names = .set_row_names(length(columns[[1]])), class = "data.frame")
+  attr(columns, "row.names") <- .set_row_names(length(columns[[1]]))
+  class(columns) <- "data.frame"
+  columns
 }
 
 check_study <- function(study, call = rlang::caller_env()) {

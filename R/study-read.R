@@ -9,7 +9,8 @@
 #' @param decimal Decimal mark of a text file: `"."` or `","`.
 #' @param thousands Thousands mark of a text file (`","`, `"."`, `"'"`, `" "`), or `NULL` for none.
 #' @param missing Values that stand for a missing one: `c(-99, "n/a")`. Empty cells and `NA` always do.
-#' @param encoding Encoding of a text file: `"UTF-8"` (with or without byte order mark) or `"Latin-1"`.
+#' @param encoding Encoding of a text file: `"UTF-8"` (with or without byte order mark), `"Latin-1"`,
+#'   `"UTF-16"`, `"windows-1252"` or any other name that [iconv()] knows.
 #' @param sheet Name or number of the sheet of a spreadsheet.
 #' @param quiet `TRUE` keeps the message about what was found to itself.
 #' @param ... Must be empty.
@@ -24,14 +25,14 @@
 #' versus(seedlings, height, substrate, groups = c("compost", "peat"))
 #' @export
 read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL, missing = NULL,
-                              encoding = c("UTF-8", "Latin-1"), sheet = 1, quiet = FALSE) {
+                              encoding = "UTF-8", sheet = 1, quiet = FALSE) {
   rlang::check_dots_empty()
   call <- rlang::current_env()
   file <- check_readable(file)
   options <- list(
     decimal = check_choice(decimal, c(".", ",")), thousands = check_thousands(thousands, call),
     missing = check_missing_codes(missing, call),
-    encoding = check_choice(encoding, c("UTF-8", "Latin-1")), sheet = sheet
+    encoding = check_text(encoding, null = FALSE), sheet = sheet
   )
   check_flag(quiet)
   kind <- tolower(sub("^.*[.]", "", basename(file)))
@@ -55,9 +56,10 @@ check_thousands <- function(thousands, call) {
 
 read_text <- function(file, options, call) {
   need_package("data.table", "to read text files", call)
-  check_text_bytes(file, call)
-  data <- read_table(file, options$decimal, options$encoding, call)
-  if (options$encoding == "UTF-8") check_encoding(data, file, call)
+  read <- in_utf8(file, options$encoding, call)
+  if (read != file) on.exit(unlink(read))
+  data <- read_table(read, file, options$decimal, call)
+  check_encoding(data, file, call)
   if (!is.null(options$thousands)) data[] <- lapply(data, without_thousands, options)
   if (options$decimal == ",") data[] <- lapply(data, with_decimal_point)
   data
@@ -169,13 +171,38 @@ check_readable <- function(file, call = rlang::caller_env()) {
   file
 }
 
+# The file itself, or a copy of it in UTF-8.
+in_utf8 <- function(file, encoding, call) {
+  if (toupper(encoding) %in% c("UTF-8", "UTF8")) {
+    check_text_bytes(file, call)
+    return(file)
+  }
+  bytes <- readBin(file, "raw", file.size(file))
+  from <- if (tolower(encoding) %in% c("latin-1", "latin1")) "ISO-8859-1" else encoding
+  text <- tryCatch(iconv(list(bytes), from, "UTF-8", toRaw = TRUE)[[1]], error = function(e) NULL)
+  if (is.null(text)) {
+    abort_vandro(
+      c(
+        "File {.file {file}} could not be read in the encoding {.val {encoding}}.",
+        "i" = "Usual ones are UTF-8, Latin-1, windows-1252 and UTF-16."
+      ),
+      "encoding",
+      file = file, call = call
+    )
+  }
+  copy <- tempfile(fileext = ".txt")
+  writeBin(text, copy)
+  copy
+}
+
 check_text_bytes <- function(file, call) {
   mark <- readBin(file, "raw", 2)
   if (identical(mark, as.raw(c(0xff, 0xfe))) || identical(mark, as.raw(c(0xfe, 0xff)))) {
     abort_vandro(
       c(
-        "File {.file {file}} is in the encoding UTF-16, which is not read.",
-        "i" = "Save it as {.val CSV UTF-8}."
+        "File {.file {file}} is not in UTF-8.",
+        "x" = "Its first bytes are those of UTF-16.",
+        "i" = "Read it with {.code encoding = \"UTF-16\"}, or save it as {.val CSV UTF-8}."
       ),
       "encoding",
       file = file, call = call
@@ -184,12 +211,12 @@ check_text_bytes <- function(file, call) {
   invisible()
 }
 
-read_table <- function(file, decimal, encoding, call) {
+read_table <- function(read, file, decimal, call) {
   notes <- character()
   data <- rlang::try_fetch(
     withCallingHandlers(
       data.table::fread(
-        file = file, dec = decimal, encoding = encoding, na.strings = c("", "NA"),
+        file = read, dec = decimal, encoding = "UTF-8", na.strings = c("", "NA"),
         header = TRUE, showProgress = FALSE, data.table = FALSE, integer64 = "double",
         logical01 = FALSE, strip.white = TRUE
       ),
@@ -250,9 +277,9 @@ check_encoding <- function(data, file, call) {
     )
   }
   for (name in names(data)[vapply(data, is.character, NA)]) {
-    bad <- which(!validUTF8(data[[name]]))
-    if (length(bad) == 0) next
-    row <- bad[[1]]
+    valid <- validUTF8(data[[name]])
+    if (all(valid)) next
+    row <- which(!valid)[[1]]
     abort_vandro(
       c(
         "File {.file {file}} is not in UTF-8.",
@@ -267,8 +294,8 @@ check_encoding <- function(data, file, call) {
 
 say_what_was_read <- function(data, file) {
   kinds <- vapply(data, column_kind, "")
-  missing <- vapply(data, function(x) sum(is.na(x)), 0)
-  note <- ifelse(missing > 0, sprintf(", %d missing", as.integer(missing)), "")
+  missing <- vapply(data, function(x) if (anyNA(x)) sum(is.na(x)) else 0L, 0L)
+  note <- ifelse(missing > 0, sprintf(", %d missing", missing), "")
   columns <- sprintf("%s (%s%s)", names(data), kinds, note)
   strange <- strange_values(data)
   name <- basename(file)
@@ -292,10 +319,10 @@ strange_values <- function(data) {
   found <- lapply(names(data), function(name) {
     column <- data[[name]]
     if (!is.character(column)) return(NULL)
-    known <- which(!is.na(column))
     # A look at the first values spares columns of words, however long.
-    first <- column[utils::head(known, 200)]
-    if (mean(is.na(suppressWarnings(as.numeric(first)))) > 0.5) return(NULL)
+    first <- utils::head(column, 500)
+    if (sum(is.na(suppressWarnings(as.numeric(first))) & !is.na(first)) > length(first) / 2) return(NULL)
+    known <- which(!is.na(column))
     bad <- known[is.na(suppressWarnings(as.numeric(column[known])))]
     if (length(bad) == 0 || length(bad) > length(known) / 2) return(NULL)
     shown <- utils::head(bad, 3)

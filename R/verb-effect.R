@@ -20,7 +20,8 @@
 #'     J(df) = \frac{\Gamma(df/2)}{\sqrt{df/2}\;\Gamma((df-1)/2)}}{d = (m1 - m2)/sp, g = J(df) d,
 #'     J(df) = gamma(df/2) / (sqrt(df/2) gamma((df-1)/2))}
 #'   (Cohen 1988, eq. 2.5.1; Hedges 1981). Pairs: d of the changes is their mean over their standard
-#'   deviation (Cohen 1988, p. 48), df = n - 1, and \eqn{\sqrt n}{sqrt(n)} in place of the root below. The limits of d are the noncentralities at which the
+#'   deviation (Cohen 1988, p. 48), df = n - 1, and \eqn{\sqrt n}{sqrt(n)} in place of the root below. The
+#'   limits of d are the noncentralities at which the
 #'   observed t has tail probability (1 - `level`)/2 above and below, divided by
 #'   \eqn{\sqrt{n_1 n_2/(n_1+n_2)}}{sqrt(n1 n2/(n1+n2))} (Steiger & Fouladi 1997); those of g are these
 #'   times J. They are exact for normal populations with equal spread, and computed to a relative

@@ -109,7 +109,7 @@ test_that("every shape is read with the verbs' own words", {
       coded, "--first", "a", "--second", "b", "--missing", "-99,n/a", "--decimal", ",",
       "--scale-by", "0.01"
     )[[3]],
-    "-0.00833"
+    "-0.0083"
   )
   summary <- out("--n", "22", "--mean", "214,148", "--sd", "41,36", "--r", "0.62")
   expect_match(summary[[5]], "paired t(21)", fixed = TRUE)
@@ -130,11 +130,17 @@ test_that("figures of every view come from the command line", {
     expect_gt(file.size(picture), 5000)
   }
   expect_identical(
-    run_here("plot", file, "--first", "probe_a", "--second", "probe_b", "--view", "pairs", "--output", picture, "--force")$status,
+    run_here(
+      "plot", file, "--first", "probe_a", "--second", "probe_b", "--view", "pairs", "--output",
+      picture, "--force"
+    )$status,
     1L
   )
   expect_identical(
-    run_here("plot", file, "--first", "probe_a", "--second", "probe_b", "--view", "pie", "--output", picture)$status,
+    run_here(
+      "plot", file, "--first", "probe_a", "--second", "probe_b", "--view", "pie", "--output",
+      picture
+    )$status,
     2L
   )
 })

@@ -79,9 +79,9 @@ test_that("every view can be drawn, has a text alternative and takes the reader'
 })
 
 test_that("a view that cannot be says what it needs", {
-  error <- function(
-    study, view, class
-  ) expect_error(autoplot(study, view = view), class = paste0("vandro_error_", class))
+  error <- function(study, view, class) {
+    expect_error(autoplot(study, view = view), class = paste0("vandro_error_", class))
+  }
   error(published_study(), "points", "needs_values")
   error(height_study(), "pairs", "needs_pairs")
   error(height_study(), "changes", "needs_pairs")

@@ -60,6 +60,15 @@ test_that("Parquet, RDS and spreadsheets are read like text", {
   expect_identical(dim(sheet), dim(datasets))
 })
 
+test_that("other encodings are converted, and a wrong one is said", {
+  utf16 <- iconv("höhe,g\n1,a\n2,b\n", "UTF-8", "UTF-16LE", toRaw = TRUE)[[1]]
+  file <- write_bytes(c(as.raw(c(0xff, 0xfe)), utf16))
+  expect_named(read_measurements(file, encoding = "UTF-16", quiet = TRUE), c("höhe", "g"))
+  euro <- write_bytes(c(charToRaw("a,b\n1,"), as.raw(0x80), charToRaw("\n")))
+  expect_identical(read_measurements(euro, encoding = "windows-1252", quiet = TRUE)$b, "\u20ac")
+  expect_error(read_measurements(euro, encoding = "nonsense"), class = "vandro_error_encoding")
+})
+
 test_that("thousands marks, a byte order mark and declared codes are understood", {
   marked <- write_bytes("a;b\n\"1.234,5\";x\n12;y\n\"1.000.000\";z\n")
   data <- read_measurements(marked, decimal = ",", thousands = ".", quiet = TRUE)
