@@ -83,10 +83,12 @@ abort_text_outcome <- function(x, name, call) {
   row <- bad[[1]]
   value <- x[[row]]
   comma <- grepl("^\\s*[-+]?[0-9]+,[0-9]+\\s*$", value)
+  words <- utils::head(unique(x[bad]), 3)
+  written <- paste("missing =", paste(deparse(words), collapse = ""))
   hint <- if (comma) {
     "It looks like a decimal comma: read the file with {.code decimal = \",\"}."
   } else {
-    "Correct the value, or make it empty (missing) if it was not measured."
+    "Correct the value or, if it stands for a missing one, declare it: {.code {written}}."
   }
   abort_vandro(
     c(

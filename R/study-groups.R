@@ -97,11 +97,11 @@ wanted_groups <- function(groups, found, name, call) {
   }
   unknown <- key[!key %in% found$label]
   if (length(unknown)) {
-    hint <- suggestion(unknown[[1]], found$label, "Found")
+    near <- near_names(unknown[[1]], found$label)
     abort_vandro(
       c(
         "{cli::qty(length(unknown))}Group{?s} {.val {unknown}} {?does/do} not occur in column {.val {name}}.",
-        "i" = "{hint}",
+        "i" = if (length(near)) "Did you mean {.val {near}}?",
         "i" = "Found: {list_counts(found)}."
       ),
       "unknown_group",

@@ -18,6 +18,23 @@ draw("estimation.png", study)
 draw("directional.png", test_difference(published, expect = "higher", beyond = 1))
 draw("effect.png", gauge_effect(study))
 
+leaf <- versus(seedlings, leaf_area, substrate,
+  groups = c("compost", "peat"), unit = "cm\u00b2", label = "Leaf area", id = plant
+)
+pairs <- versus_paired(conductance, noon, dawn, unit = "mmol", label = "Leaf conductance")
+probes <- versus_paired(moisture, probe_a, probe_b, order = hour, unit = "%", label = "Soil moisture")
+small <- function(name, object, ...) {
+  grDevices::png(file.path(folder, name), 960, 640, res = 130, type = "cairo")
+  plot(object, ...)
+  grDevices::dev.off()
+}
+small("points.png", leaf, view = "points", outliers = "label")
+small("distributions.png", leaf, view = "distributions")
+small("means.png", leaf, view = "means")
+small("pairs.png", pairs, view = "pairs")
+small("changes.png", pairs, view = "changes")
+small("order.png", probes, view = "order")
+
 photograph <- function(page, name, height = 800) {
   system2("chromium", c(
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
@@ -34,8 +51,7 @@ photograph(report, "report.png", 1500)
 
 # The command line: what a person types and what comes back, on a dark page.
 terminal <- function(commands) {
-  data <- file.path(tempdir(), "seedlings.csv")
-  file.copy(system.file("extdata", "seedlings.csv", package = "vandro"), data)
+  file.copy(list.files(system.file("extdata", package = "vandro"), full.names = TRUE), tempdir())
   owner <- setwd(tempdir())
   on.exit(setwd(owner))
   unlist(lapply(commands, function(command) {
@@ -46,6 +62,7 @@ question <- "seedlings.csv --outcome height --by substrate --groups compost,peat
 lines <- terminal(c(
   paste("vandro difference", question, "--expect higher"),
   paste("vandro narrate", question),
+  "vandro effect conductance.csv --paired --first noon --second dawn --unit mmol",
   "vandro effect seedlings.csv --outcome hieght --by substrate"
 ))
 page <- tempfile(fileext = ".html")
