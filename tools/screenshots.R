@@ -71,4 +71,4 @@ writeLines(c(
   "<pre style='font:17px/1.45 DejaVu Sans Mono,monospace;padding:24px'>",
   htmltools::htmlEscape(lines), "</pre>"
 ), page)
-photograph(page, "command-line.png")
+photograph(page, "command-line.png", 1000)

@@ -84,31 +84,20 @@ inline Moments block_moments(const double* x, std::size_t n, const Moments& so_f
   low.fill(std::numeric_limits<double>::infinity());
   high.fill(-std::numeric_limits<double>::infinity());
   const std::size_t whole = n - n % lanes;
-  for (std::size_t i = 0; i < whole; i += lanes) {
-    for (std::size_t l = 0; l < lanes; ++l) {
-      const double v = x[i + l];
-      const double d = v * scale - pivot;
-      const double q = d * d;
-      s1[l] += d;
-      s2[l] += q;
-      s3[l] += q * d;
-      s4[l] += q * q;
-      low[l] = v < low[l] ? v : low[l];
-      high[l] = v > high[l] ? v : high[l];
-    }
-  }
-  for (std::size_t i = whole; i < n; ++i) {
-    const std::size_t l = i - whole;
-    const double v = x[i];
+  const auto add = [&](std::size_t l, double v) {
     const double d = v * scale - pivot;
     const double q = d * d;
     s1[l] += d;
     s2[l] += q;
     s3[l] += q * d;
     s4[l] += q * q;
-    low[l] = std::min(low[l], v);
-    high[l] = std::max(high[l], v);
+    low[l] = v < low[l] ? v : low[l];
+    high[l] = v > high[l] ? v : high[l];
+  };
+  for (std::size_t i = 0; i < whole; i += lanes) {
+    for (std::size_t l = 0; l < lanes; ++l) add(l, x[i + l]);
   }
+  for (std::size_t i = whole; i < n; ++i) add(i - whole, x[i]);
   Moments out;
   out.n = static_cast<std::int64_t>(n);
   out.min = *std::min_element(low.begin(), low.end());
