@@ -71,8 +71,8 @@ cli_study_file <- function(parsed) {
     order = options$order, blocks = options$blocks, missing = cli_list(options, "missing"),
     scale_by = cli_numbers(options, "scale-by")
   ))
-  along <- if (paired) character() else intersect(c("counts"), names(options))
-  words <- lapply(stats::setNames(nm = c(columns, along)), function(name) cli_list(options, name))
+  columns <- c(columns, intersect("counts", names(options)))
+  words <- lapply(stats::setNames(nm = columns), function(name) cli_list(options, name))
   data <- cli_read(parsed$files, options)
   rlang::inject((if (paired) versus_paired else versus)(data, !!!words, !!!common))
 }
@@ -84,6 +84,11 @@ cli_study_published <- function(parsed, published) {
       "Published numbers are given without a FILE.",
       "x" = "A file was given too: {.file {parsed$files[[1]]}}."
     ))
+  }
+  for (name in c(
+    "by", "first", "second", "id", "change", "counts", "order", "blocks", "missing", "scale-by"
+  )) {
+    if (!is.null(options[[name]])) abort_usage("Option {.code --{name}} needs a FILE, not published numbers.")
   }
   if (!"n" %in% published) abort_usage("Missing: {.code --n}, the published sizes.")
   paired <- isTRUE(options$paired) || any(c("r", "mean-change", "sd-change") %in% published)

@@ -135,7 +135,7 @@ estimation_means_layers <- function(data, source, k) {
           x = .data$mean - .data$sd, xend = .data$mean + .data$sd, y = .data$row,
           yend = .data$row, colour = .data$group
         ),
-        groups,
+        groups[!is.na(groups$sd), ],
         linewidth = 0.4 * k
       )
     },

@@ -80,19 +80,26 @@ draw_pairs <- function(description, outcome, look) {
     )
 }
 
+changes_bars <- function(data, look) {
+  if (is.null(data)) return(NULL)
+  ggplot2::geom_rect(
+    ggplot2::aes(xmin = .data$low, xmax = .data$high, ymin = 0, ymax = .data$count), data,
+    fill = look$palette[[1]], colour = "white", linewidth = 0.2, alpha = 0.75
+  )
+}
+
 draw_changes <- function(description, outcome, look, beyond) {
   k <- look$base_size / 11
   study <- description$study
   row <- description$table[description$table$outcome == outcome$name, ][3, ]
-  data <- distribution_data(list(outcome_group_values(outcome, 3)), study_direction(study))
-  top <- max(data$count)
+  # Published changes have a mean and an interval, but no distribution to draw.
+  drawn <- study$source == "values"
+  data <- if (drawn) distribution_data(list(outcome_group_values(outcome, 3)), study_direction(study))
+  top <- if (drawn) max(data$count) else 1
   unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
   at <- unique(c(0, beyond))
   ggplot2::ggplot() +
-    ggplot2::geom_rect(
-      ggplot2::aes(xmin = .data$low, xmax = .data$high, ymin = 0, ymax = .data$count), data,
-      fill = look$palette[[1]], colour = "white", linewidth = 0.2, alpha = 0.75
-    ) +
+    changes_bars(data, look) +
     ggplot2::geom_vline(
       xintercept = at, colour = ink, linewidth = 0.5 * k,
       linetype = c("dotted", rep("dashed", length(at) - 1))
@@ -107,12 +114,12 @@ draw_changes <- function(description, outcome, look, beyond) {
       size = 3.6 * k, shape = 18, colour = ink
     ) +
     ggplot2::expand_limits(x = c(at, row$lower, row$upper)) +
-    ggplot2::scale_y_continuous(breaks = function(limits) pretty(c(0, limits[[2]]), 4)) +
+    ggplot2::scale_y_continuous(breaks = if (drawn) function(limits) pretty(c(0, limits[[2]]), 4)) +
     figure_labels(
       look,
       x = wrap_label(paste0("Change of ", inside_sentence(outcome$label), ": ", study_direction(study), unit), 60),
       caption = wrap_caption(
-        "Bars: number of changes. Dotted line: no change.",
+        if (drawn) "Bars: number of changes.", "Dotted line: no change.",
         if (beyond != 0) {
           null <- with_unit(format_short(beyond), outcome$unit)
           sprintf("Dashed line: the difference under the null, %s.", null)
@@ -121,10 +128,10 @@ draw_changes <- function(description, outcome, look, beyond) {
           "Diamond with bar: mean change with its %s interval (t).",
           format_percent(description$settings$level)
         ),
-        paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
+        if (drawn) paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
       ),
       alt = sprintf(
-        "Histogram of the changes of %s, %s. Mean change %s.", outcome$label, study_direction(study),
+        "Changes of %s, %s. Mean change %s.", outcome$label, study_direction(study),
         with_unit(format_number(row$mean, outcome_decimals(outcome)), outcome$unit)
       )
     ) +

@@ -238,7 +238,11 @@ order_data <- function(study, outcome) {
     values <- outcome_group_values(outcome, which)
     sorted <- order(place[at])
     data <- data.frame(place = place[at][sorted], value = values[sorted])
-    data <- if (nrow(data) > order_at_most) thinned(data) else transform(data, low = value, high = value)
+    data <- if (nrow(data) > order_at_most) {
+      thinned(data)
+    } else {
+      cbind(data, low = data$value, high = data$value)
+    }
     data$group <- rep(factor(study$groups[[which]], study$groups), nrow(data))
     data
   })

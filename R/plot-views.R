@@ -110,7 +110,7 @@ check_view <- function(view, study, outcome, call, known = figure_views) {
   if (is.null(view)) view <- if (only_changes) "changes" else "estimation"
   view <- check_choice(view, known, arg = "view", call = call)
   halves <- view %in% c("estimation", "points", "distributions", "means", "pairs", "order")
-  if (study$source == "summary" && !view %in% c("estimation", "means")) {
+  if (study$source == "summary" && !view %in% c("estimation", "means", if (only_changes) "changes")) {
     abort_view(view, "single values, and the study has published numbers only.", "needs_values", call)
   }
   if (view %in% c("pairs", "changes") && !is_paired(study)) {

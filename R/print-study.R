@@ -101,10 +101,17 @@ left_out_words <- function(study, outcome) {
   code <- sub("^declared missing: ", "", left$reason)
   of_group <- ifelse(is.na(left$group), "", paste(" of", left$group))
   kind <- sub(":.*$", "", left$reason)
+  # A pair lost through a declared code is counted by the half it lacks; the code only says why.
+  declared <- if (is_paired(study)) {
+    half <- ifelse(is.na(left$group), "", paste(" in", left$group))
+    sprintf("%s of these for %s%s, declared missing", format_count(left$n), code, half)
+  } else {
+    sprintf("%s%s with %s, declared missing", count, of_group, code)
+  }
   words <- vapply(seq_len(nrow(left)), function(i) {
     switch(kind[[i]],
       "outcome missing" = sprintf("%s%s without a value", count[[i]], of_group[[i]]),
-      "declared missing" = sprintf("%s%s with %s, declared missing", count[[i]], of_group[[i]], code[[i]]),
+      "declared missing" = declared[[i]],
       "group missing" = sprintf("%s without a group", count[[i]]),
       "other group" = sprintf("%s%s, not compared", count[[i]], of_group[[i]]),
       "half missing" = sprintf("%s without %s", count[[i]], left$group[[i]]),

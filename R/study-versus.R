@@ -112,6 +112,8 @@ versus_long <- function(data, columns, options, call) {
     blocks = optional_column(columns$blocks, data, "blocks", call),
     id = optional_column(columns$id, data, "id", call)
   )
+  # A row that stands for many has no place of its own in an order.
+  if (is_given(columns$counts)) refuse_roles(columns, c("order", "blocks", "id"), "counts", call)
   times <- optional_column(columns$counts, data, "counts", call)
   times <- check_counts(times, call)
   grouping <- resolve_groups(
@@ -248,7 +250,7 @@ abort_all_missing <- function(moments, labels, name, call) {
 # --- two columns, two vectors -----------------------------------------------------------------------
 
 versus_columns <- function(data, columns, options, call) {
-  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id"), "two columns", call)
+  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id"), "two columns (first, second)", call)
   names <- c(
     column_name(columns$first, data, "first", call), column_name(columns$second, data, "second", call)
   )
@@ -260,7 +262,7 @@ versus_columns <- function(data, columns, options, call) {
 }
 
 versus_vectors <- function(columns, options, call) {
-  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id"), "two vectors", call)
+  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id"), "two vectors (first, second)", call)
   parts <- lapply(c("first", "second"), function(arg) {
     if (!is_given(columns[[arg]])) {
       abort_vandro(
@@ -283,7 +285,7 @@ refuse_roles <- function(columns, roles, shape, call) {
   abort_vandro(
     c(
       "{cli::qty(length(given))}{.arg {given}} {?does/do} not go with {shape}.",
-      "i" = "Long data: {.arg outcome} and {.arg by}. Two samples: {.arg first} and {.arg second} only."
+      "i" = "Rows that come along need long data, one row per measurement: {.arg outcome} and {.arg by}."
     ),
     "bad_roles",
     roles = given, call = call

@@ -174,6 +174,7 @@ test_that("every wrong use has status 2 and says what is wrong", {
   expect_match(wrong("difference", demo_file(), "--unit", "cm"), "Which columns are compared")
   expect_match(wrong("difference", demo_file(), question, "--scale-by", "x"), "must be one number")
   expect_match(wrong("difference", "--n", "18", "--mean", "3,4", "--sd", "1,1"), "2 numbers")
+  expect_match(wrong("effect", "--n", "9", "--mean-change", "3", "--sd-change", "4", "--by", "x"), "--by` needs a FILE")
   expect_match(wrong("plot", demo_file(), question), "--output` is needed")
   expect_match(wrong("plot", demo_file(), question, "--output", "f.bmp"), "png")
   expect_match(wrong("demo", "x.csv"), "takes no FILE")

@@ -89,5 +89,8 @@ test_that("a view that cannot be says what it needs", {
   changes <- versus_paired(data.frame(ch = c(1, 2, 4)), ch, groups = c("b", "a"))
   error(changes, "points", "needs_values")
   expect_s3_class(autoplot(changes), "ggplot")
+  withr::local_pdf(NULL)
+  expect_silent(print(autoplot(versus_paired_summary(9, mean_change = 3, sd_change = 4))))
+  expect_silent(print(autoplot(versus_paired_summary(9, mean = c(4, 1), sd_change = 4))))
   expect_error(autoplot(height_study(), palette = c("redd", "blue")), class = "vandro_error_bad_value")
 })

@@ -48,6 +48,16 @@ test_that("a report from published numbers, and from a directional question, is 
   expect_match(text, "the published numbers do not say", fixed = TRUE)
 })
 
+test_that("pairs, changes and several outcomes have reports of their own", {
+  changes <- versus_paired(transform(conductance, ch = noon - dawn), ch, groups = c("noon", "dawn"))
+  for (study in list(conductance_study(), changes, versus_paired_summary(9, mean_change = 3, sd_change = 4))) {
+    text <- paste(readLines(written(study)), collapse = "\n")
+    expect_match(text, "paired t test (Student 1908)", fixed = TRUE)
+    expect_match(text, "Student (1908)", fixed = TRUE)
+    expect_false(grepl("Welch (1947)|Biometrika 34", text))
+  }
+})
+
 test_that("a report is not written where it should not be", {
   folder <- withr::local_tempdir()
   expect_error(write_report(height_study(), file.path(folder, "a.docx")), class = "vandro_error_output")

@@ -30,7 +30,7 @@ test_that("declared codes work for groups, pairs, changes and padded columns", {
   expect_identical(study$left_out$n[study$left_out$reason == "group missing"], 1)
   pairs <- versus_paired(data.frame(x = c(1, -9, 3), y = c(2, 2, -9)), x, y, missing = -9)
   expect_identical(outcome_sizes(pairs$outcomes[[1]])[[1]], 1)
-  expect_match(paste(format(pairs, width = 300), collapse = ""), "with -9, declared missing")
+  expect_match(paste(format(pairs, width = 300), collapse = ""), "1 of these for -9 in y, declared missing")
   changes <- versus_paired(data.frame(ch = c(1, 2, -9)), ch, groups = c("a", "b"), missing = -9)
   expect_identical(changes$outcomes[[1]]$moments[[3]]$n, 2)
 })

@@ -50,6 +50,10 @@ test_that("counts give the expanded data's description, to the last digit", {
   plain <- quiet(versus(expanded, score, substrate, groups = c("compost", "peat")))
   expect_identical(describe_study(counted)$table, describe_study(plain)$table)
   expect_identical(as.data.frame(counted)$value, as.data.frame(plain)$value)
+  expect_error(
+    versus(root_damage, score, substrate, counts = plants, order = score),
+    class = "vandro_error_bad_roles"
+  )
   bad <- transform(root_damage, plants = plants - 1.5)
   expect_error(versus(bad, score, substrate, counts = plants), class = "vandro_error_bad_counts")
 })
