@@ -16,7 +16,7 @@ library=$(Rscript --vanilla -e '
   }
   cat(.libPaths()[[1]])')
 echo "install: vandro into R's library"
-if ! R CMD INSTALL --no-multiarch --library="$library" . >.build/install.log 2>&1; then
+if ! MAKEFLAGS="-j$(nproc 2>/dev/null || echo 1)" R CMD INSTALL --no-multiarch --library="$library" . >.build/install.log 2>&1; then
   tail -n 30 .build/install.log >&2
   exit 1
 fi

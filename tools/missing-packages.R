@@ -15,8 +15,13 @@ if (length(missing) && identical(commandArgs(trailingOnly = TRUE), "install")) {
   cat("setup: installing from CRAN:", missing, "\n")
   repos <- getOption("repos")
   if (identical(unname(repos["CRAN"]), "@CRAN@")) chooseCRANmirror(ind = 1, local.only = TRUE)
+  Sys.setenv(MAKEFLAGS = paste0("-j", max(1, parallel::detectCores())))
   install.packages(missing, quiet = TRUE)
   lacking <- Filter(function(name) length(find.package(name, quiet = TRUE)) == 0, missing)
+  # Readers of single file formats: everything else works, and is tested, without them.
+  optional <- intersect(lacking, c("nanoparquet", "readxl"))
+  if (length(optional)) cat("setup: going on without", optional, "(one file format less)\n")
+  lacking <- setdiff(lacking, optional)
   if (length(lacking)) stop("could not install: ", paste(lacking, collapse = ", "))
 } else if (length(missing)) {
   writeLines(tolower(missing))
