@@ -61,3 +61,31 @@ core_holm <- function(p) {
   adjusted <- pmin(1, cummax(p[rank] * (length(p) - seq_along(p) + 1)))
   adjusted[order(rank)]
 }
+
+# Smallest and largest p over what rounding leaves open: every gap between the two ends of `gaps`, every
+# error among `errors` (lists of se and df at the corners of the possible spreads). p falls with the
+# distance of the gap from `beyond` and with the spread, so that the ends are among the corners.
+core_p_range <- function(gaps, errors, beyond, expect) {
+  log_p <- unlist(lapply(errors, function(error) {
+    vapply((gaps - beyond) / error$se, core_t_log_p, 0, df = error$df, expect = expect)
+  }))
+  if (expect == "either" && min(gaps) <= beyond && max(gaps) >= beyond) log_p <- c(log_p, 0)
+  core_p_from_log(range(log_p))
+}
+
+# Half a unit of the last decimal in which the numbers are written; 0 for eight decimals or more,
+# which nobody prints.
+core_half_unit <- function(x) {
+  decimals <- 0
+  while (decimals < 8 && any(abs(round(x, decimals) - x) > 1e-12 * abs(x))) decimals <- decimals + 1
+  if (decimals >= 8) 0 else 0.5 * 10^-decimals
+}
+
+# Ends of the SD of the changes when both SDs and their correlation are known to half a unit only.
+core_change_sd_ends <- function(sd, r, half_sd, half_r) {
+  corners <- expand.grid(
+    a = sd[[1]] + c(-1, 1) * half_sd, b = sd[[2]] + c(-1, 1) * half_sd,
+    r = pmin(1, pmax(-1, r + c(-1, 1) * half_r))
+  )
+  range(mapply(function(a, b, r) core_change_sd(c(a, b), r), corners$a, corners$b, corners$r))
+}

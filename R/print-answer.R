@@ -112,9 +112,16 @@ interval_notes <- function(row, matched, raw) {
         if (significant) "at most" else "above"
       )
     },
-    if (
-      wrong_side(row)
-    ) "The difference lies on the other side than was expected; p is large for that reason."
+    if (!is.na(row$p_least) && format_p(row$p_least) != format_p(row$p_most)) {
+      p <- sub("^= ", "", format_p(c(row$p_least, row$p_most), label = ""))
+      sprintf(
+        "The published numbers are rounded: unrounded ones could have given any p from %s to %s.",
+        p[[1]], p[[2]]
+      )
+    },
+    if (wrong_side(row)) {
+      "The difference lies on the other side than was expected; p is large for that reason."
+    }
   )
 }
 

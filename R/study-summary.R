@@ -18,6 +18,9 @@
 #'   \eqn{se = (\code{upper} - \code{lower}) / (2 t_{1-(1-\code{level})/2, n-1})}{se = (upper - lower) /
 #'   (2 t(1 - (1 - level)/2; n - 1))}. Pairs: \eqn{s_d^2 = s_1^2 + s_2^2 - 2 r s_1 s_2}{sd^2 = s1^2 + s2^2 -
 #'   2 r s1 s2} gives the SD of the changes from r, and r from the SD of the changes.
+#' @section Rounding: Published numbers are rounded. From the decimals in which they are written,
+#'   [test_difference()] works out the smallest and largest p that the unrounded numbers could have given,
+#'   and prints them.
 #' @section Errors: `vandro_error_bad_value` for sizes that are not whole, SDs that are not above 0 and
 #'   numbers that are not finite, naming the group; `vandro_error_missing_ingredient` when what is given
 #'   does not determine the spread (for pairs it names r or the SD of the changes: pairs are never
@@ -43,9 +46,13 @@ versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..
   groups <- check_labels(groups)
   n <- check_pair(n, low = 1, whole = TRUE, groups = groups)
   mean <- check_pair(mean, groups = groups)
-  sd <- spread_of(sd, se, lower, upper, n, level, groups, rlang::current_env())
-  moments <- unname(Map(core_summary_moments, n, mean, sd))
-  summary_study("independent", moments, groups, NULL, outcome, unit, label)
+  spread <- spread_of(sd, se, lower, upper, n, level, groups, rlang::current_env())
+  moments <- unname(Map(core_summary_moments, n, mean, spread$sd))
+  ends <- list(
+    gap = mean[[1]] - mean[[2]] + c(-2, 2) * core_half_unit(mean),
+    sd = lapply(1:2, function(k) spread$sd[[k]] + c(-1, 1) * spread$half[[k]])
+  )
+  summary_study("independent", moments, groups, NULL, ends, outcome, unit, label)
 }
 
 #' @rdname versus_summary
@@ -74,23 +81,29 @@ versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
   })
   moments <- c(halves, list(core_summary_moments(n, gap, spread$sd)))
   pairs <- list(r = spread$r, up = NA_real_, down = NA_real_, same = NA_real_)
-  summary_study("paired", moments, groups, pairs, outcome, unit, label)
+  half <- if (is.null(mean_change)) 2 * core_half_unit(means) else core_half_unit(mean_change)
+  ends <- list(gap = gap + c(-1, 1) * half, sd = list(spread$ends))
+  summary_study("paired", moments, groups, pairs, ends, outcome, unit, label)
 }
 
-summary_study <- function(design, moments, groups, pairs, outcome, unit, label) {
+# `ends`: how far rounding leaves the gap of the means and the SDs open.
+summary_study <- function(design, moments, groups, pairs, ends, outcome, unit, label) {
   record <- new_outcome(
     check_text(outcome, arg = "outcome", null = FALSE), check_text(label, arg = "label"),
-    check_text(unit, arg = "unit"), moments, list(kind = "summary"), pairs
+    check_text(unit, arg = "unit"), moments, list(kind = "summary", ends = ends), pairs
   )
   new_study(design, "summary", groups, list(record), left_out = NULL)
 }
 
-# The SDs, from whatever tells them.
+# The SDs, from whatever tells them, and half a unit of the last place they were printed with.
 spread_of <- function(sd, se, lower, upper, n, level, groups, call) {
-  if (!is.null(sd)) return(check_pair(sd, low = 0, open = TRUE, groups = groups, arg = "sd", call = call))
+  if (!is.null(sd)) {
+    sd <- check_pair(sd, low = 0, open = TRUE, groups = groups, arg = "sd", call = call)
+    return(list(sd = sd, half = rep(core_half_unit(sd), 2)))
+  }
   if (!is.null(se)) {
     se <- check_pair(se, low = 0, open = TRUE, groups = groups, arg = "se", call = call)
-    return(core_sd_from_se(se, n))
+    return(list(sd = core_sd_from_se(se, n), half = core_sd_from_se(core_half_unit(se), n)))
   }
   if (is.null(lower) || is.null(upper)) {
     abort_vandro(
@@ -115,7 +128,12 @@ spread_of <- function(sd, se, lower, upper, n, level, groups, call) {
       call = call
     )
   }
-  core_sd_from_interval(lower, upper, n, check_level(level, call = call))
+  level <- check_level(level, call = call)
+  half <- core_half_unit(c(lower, upper))
+  list(
+    sd = core_sd_from_interval(lower, upper, n, level),
+    half = core_sd_from_interval(rep(-half, 2), rep(half, 2), n, level)
+  )
 }
 
 mean_of_change <- function(means, mean_change, call) {
@@ -143,12 +161,17 @@ mean_of_change <- function(means, mean_change, call) {
 
 # SD of the changes and correlation, each from the other.
 change_spread <- function(n, sds, r, sd_change, se_change, call) {
-  if (!is.null(se_change)) sd_change <- core_sd_from_se(check_spread(se_change, "se_change", call), n)
+  half <- NULL
+  if (!is.null(se_change)) {
+    sd_change <- core_sd_from_se(check_spread(se_change, "se_change", call), n)
+    half <- core_sd_from_se(core_half_unit(se_change), n)
+  }
   if (!is.null(sd_change)) {
     sd_change <- check_spread(sd_change, "sd_change", call)
+    ends <- sd_change + c(-1, 1) * (half %||% core_half_unit(sd_change))
     found <- if (is.null(sds)) NA_real_ else core_r_from_sds(sds, sd_change)
     if (!is.na(found) && abs(found) > 1 + 1e-12) abort_impossible_sds(sds, sd_change, call)
-    return(list(sd = sd_change, r = max(-1, min(1, found))))
+    return(list(sd = sd_change, r = max(-1, min(1, found)), ends = ends))
   }
   if (is.null(r) || is.null(sds)) {
     abort_vandro(
@@ -163,7 +186,8 @@ change_spread <- function(n, sds, r, sd_change, se_change, call) {
     )
   }
   r <- check_number(r, -1, 1, arg = "r", call = call)
-  list(sd = core_change_sd(sds, r), r = r)
+  ends <- core_change_sd_ends(sds, r, core_half_unit(sds), core_half_unit(r))
+  list(sd = core_change_sd(sds, r), r = r, ends = ends)
 }
 
 check_spread <- function(x, arg, call) {

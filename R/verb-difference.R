@@ -25,6 +25,7 @@
 #'     \item{`p_adjusted`}{p adjusted for several outcomes; `NA` for one.}
 #'   }
 #'   `detail$matched` holds, per outcome, the two-sided interval that agrees with the test.
+#'   From published numbers `p_least` and `p_most` are the smallest and largest p that their rounding allows.
 #' @section Formula: With means \eqn{m}, standard deviations \eqn{s} and sizes \eqn{n},
 #'   \deqn{t = \frac{m_1 - m_2 - \code{beyond}}{se}, \quad
 #'     se^2 = \frac{s_1^2}{n_1} + \frac{s_2^2}{n_2}, \quad
@@ -84,6 +85,9 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
   }, found, study$outcomes)
   table <- bind_rows(rows)
   several <- length(found) > 1 && adjust == "holm"
+  range <- vapply(study$outcomes, rounding_range, c(0, 0), method = method, question = question)
+  table$p_least <- range[1, ]
+  table$p_most <- range[2, ]
   table$p_adjusted <- if (several) core_holm(table$p) else rep(NA_real_, length(found))
   new_answer(
     "difference", table, study,
@@ -122,6 +126,25 @@ mean_inference <- function(outcome, study, method, question, call) {
   core_t_inference(
     estimate, error$se, error$df, question$beyond, question$expect, question$level, question$alpha
   )
+}
+
+# What the rounding of published numbers leaves open about p; NA from values.
+rounding_range <- function(outcome, method, question) {
+  ends <- outcome$data$ends
+  if (is.null(ends)) return(c(NA_real_, NA_real_))
+  m <- outcome$moments
+  with_sd <- function(m, sd) utils::modifyList(m, list(sd = max(sd, 0)))
+  errors <- if (method == "paired") {
+    lapply(ends$sd[[1]], function(sd) core_paired_error(with_sd(m[[3]], sd)))
+  } else {
+    unlist(lapply(ends$sd[[1]], function(first) {
+      lapply(ends$sd[[2]], function(second) {
+        core_welch_error(with_sd(m[[1]], first), with_sd(m[[2]], second))
+      })
+    }), recursive = FALSE)
+  }
+  errors <- Filter(function(error) is.null(error$reason), errors)
+  core_p_range(ends$gap, errors, question$beyond, question$expect)
 }
 
 difference_row <- function(found, outcome, study, method, question) {

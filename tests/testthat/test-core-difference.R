@@ -74,3 +74,22 @@ test_that("Holm's adjustment equals the hand-worked example", {
   expect_equal(core_holm(c(0.03, 0.01, 0.9, 0.02)), c(0.06, 0.04, 0.9, 0.06))
   expect_identical(core_holm(c(0.6, 0.7)), c(1, 1))
 })
+
+test_that("p moves with rounding as far as brute force finds", {
+  expect_identical(core_half_unit(c(22.1, 19.8)), 0.05)
+  expect_identical(core_half_unit(c(22, 19)), 0.5)
+  expect_identical(core_half_unit(pi), 0)
+  set.seed(5)
+  errors <- list(
+    list(se = 1, df = 10), list(se = 1.3, df = 12), list(se = 1.1, df = 9), list(se = 1.25, df = 11)
+  )
+  got <- core_p_range(c(2, 3), errors, 0, "either")
+  expect_relative(got, c(2 * stats::pt(-3, 10), 2 * stats::pt(-2 / 1.3, 12)), 1e-12)
+  expect_identical(core_p_range(c(-1, 3), errors, 0, "either")[[2]], 1)
+  ends <- core_change_sd_ends(c(41, 36), 0.62, 0.5, 0.005)
+  inside <- replicate(500, {
+    core_change_sd(c(41, 36) + runif(2, -0.5, 0.5), 0.62 + runif(1, -0.005, 0.005))
+  })
+  expect_true(all(inside >= ends[[1]] & inside <= ends[[2]]))
+  expect_gt(diff(range(inside)) / diff(ends), 0.6)
+})

@@ -140,7 +140,9 @@ test_that("published pairs: r and the SD of the changes from each other", {
   c <- versus_paired_summary(22, mean_change = 66, sd_change = sd)
   d <- versus_paired_summary(22, mean_change = 66, se_change = sd / sqrt(22))
   for (study in list(b, c, d)) {
-    expect_equal(test_difference(study)$table, test_difference(a)$table, tolerance = 1e-12)
+    # What rounding leaves open depends on what was printed; the answer does not.
+    numbers <- setdiff(names(test_difference(a)$table), c("p_least", "p_most"))
+    expect_equal(test_difference(study)$table[numbers], test_difference(a)$table[numbers], tolerance = 1e-12)
   }
   expect_equal(b$outcomes[[1]]$pairs$r, 0.62)
   values <- conductance_study()$outcomes[[1]]

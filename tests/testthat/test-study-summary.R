@@ -9,9 +9,37 @@ test_that("unrounded summaries give the same answers as the values", {
     a <- as.data.frame(verb(values))
     b <- as.data.frame(verb(summary))
     numbers <- names(a)[vapply(a, is.numeric, NA)]
-    expect_identical(a[setdiff(names(a), numbers)], b[setdiff(names(b), numbers)])
+    numbers <- setdiff(numbers, c("p_least", "p_most"))
+    words <- setdiff(names(a), c(numbers, "p_least", "p_most"))
+    expect_identical(a[words], b[words])
     expect_equal(a[numbers], b[numbers], tolerance = 1e-13)
   }
+})
+
+test_that("p lies in the range that rounding allows, for every way to give the spread", {
+  set.seed(6)
+  for (i in 1:60) {
+    n <- sample(4:30, 2)
+    mean <- rnorm(2, 20, 2)
+    sd <- runif(2, 1, 4)
+    exact <- test_difference(versus_summary(n, mean, sd))$table$p
+    rounded <- switch(1 + i %% 2,
+      versus_summary(n, round(mean, 1), round(sd, 1)),
+      versus_summary(n, round(mean, 1), se = round(sd / sqrt(n), 2))
+    )
+    table <- test_difference(rounded)$table
+    expect_lte(table$p_least, exact)
+    expect_gte(table$p_most, exact)
+    expect_true(table$p_least <= table$p && table$p <= table$p_most)
+    gap <- mean[[1]] - 20
+    p <- test_difference(versus_paired_summary(n[[1]], mean_change = gap, sd_change = sd[[1]]))$table$p
+    printed <- versus_paired_summary(n[[1]], mean_change = round(gap, 1), sd_change = round(sd[[1]], 1))
+    range <- test_difference(printed)$table
+    expect_true(range$p_least <= p && p <= range$p_most)
+  }
+  text <- paste(format(test_difference(published_study()), width = 500), collapse = "")
+  expect_match(text, "any p from .0[0-9]+ to .[0-9]+")
+  expect_identical(test_difference(height_study())$table$p_least, NA_real_)
 })
 
 test_that("each wrong summary has an error that names the group", {
