@@ -18,6 +18,11 @@ inform_vandro <- function(message, class, ..., .envir = parent.frame()) {
   )
 }
 
+# The same for lines that are finished: no templates, and so an eighth of the time.
+inform_lines <- function(lines, class, ...) {
+  rlang::inform(lines, class = c(paste0("vandro_message_", class), "vandro_message"), ...)
+}
+
 # Names close to `wanted`, for "Did you mean". At most three, nearest first.
 near_names <- function(wanted, known) {
   known <- unique(known[!is.na(known)])

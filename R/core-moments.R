@@ -82,6 +82,12 @@ core_pair_moments <- function(first, second) {
   )
 }
 
+# Only the correlation of two columns and the number of their complete rows.
+core_row_correlation <- function(first, second) {
+  sums <- native_pair_moments(first, second)
+  list(r = core_correlation(sums$cross, sums$first$m2, sums$second$m2), n = sums$change$n)
+}
+
 # Product-moment correlation; undefined where one half does not vary.
 core_correlation <- function(cross, m2_first, m2_second) {
   size <- sqrt(m2_first) * sqrt(m2_second)

@@ -1,9 +1,7 @@
 # From what the analyst wrote to columns: bare names, strings, `.data$x`, `!!x`, and for several at
 # once tidyselect's helpers.
 
-is_given <- function(quosure) {
-  !rlang::is_missing(rlang::quo_get_expr(quosure)) && !rlang::quo_is_null(quosure)
-}
+is_given <- function(quosure) !rlang::quo_is_missing(quosure) && !rlang::quo_is_null(quosure)
 
 # The name of one column.
 column_name <- function(quosure, data, arg, call) {

@@ -39,7 +39,7 @@ new_outcome <- function(name, label, unit, moments, data, pairs = NULL) {
 # A data frame from a list of columns of equal length; data.frame() would cost more than the
 # statistics.
 lean_table <- function(columns) {
-  attr(columns, "row.names") <- .set_row_names(length(columns[[1]]))
+  attr(columns, "row.names") <- c(NA_integer_, -length(columns[[1]]))
   class(columns) <- "data.frame"
   columns
 }

@@ -125,7 +125,7 @@ paired_rows <- function(data, roles, options, call) {
     blocks = optional_column(options$blocks, data, "blocks", call),
     id = if (!is.null(roles$id)) key_column(roles$id, data, call)
   )
-  Filter(Negate(is.null), rows)
+  rows[lengths(rows) > 0]
 }
 
 # One or several key columns as one vector; NA where any part is missing.

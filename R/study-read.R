@@ -298,11 +298,11 @@ say_what_was_read <- function(data, file) {
   note <- ifelse(missing > 0, sprintf(", %d missing", missing), "")
   columns <- sprintf("%s (%s%s)", names(data), kinds, note)
   strange <- strange_values(data)
-  name <- basename(file)
-  inform_vandro(
+  inform_lines(
     c(
-      "i" = "Read {.file {name}}: {nrow(data)} rows, {ncol(data)} columns.", " " = "{.val {columns}}",
-      stats::setNames(sprintf("{strange[[%d]]}", seq_along(strange)), rep("!", length(strange)))
+      "i" = sprintf("Read %s: %d rows, %d columns.", basename(file), nrow(data), ncol(data)),
+      " " = paste(columns, collapse = ", "),
+      stats::setNames(as.character(strange), rep("!", length(strange)))
     ),
     "read",
     file = file, columns = names(data)

@@ -132,7 +132,7 @@ versus_long <- function(data, columns, options, call) {
   new_study(
     "independent", "values", grouping$labels, lapply(made, `[[`, "outcome"),
     bind_left_out(lapply(made, `[[`, "left_out")), notes, grouping$announced,
-    Filter(Negate(is.null), rows)
+    rows[lengths(rows) > 0]
   )
 }
 

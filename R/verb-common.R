@@ -2,8 +2,8 @@
 
 directions <- c("either", "higher", "lower")
 
-# One row per outcome, from `one(outcome)`.
-each_outcome <- function(study, one) lapply(study$outcomes, one)
+# What `one(outcome, ...)` finds for each outcome.
+each_outcome <- function(study, one, ...) lapply(study$outcomes, one, ...)
 
 # Turns a reason code of the core into the error that explains it.
 abort_reason <- function(reason, outcome, study, call) {

@@ -24,7 +24,8 @@
 #'     \item{`alpha`}{as given.}
 #'     \item{`p_adjusted`}{p adjusted for several outcomes; `NA` for one.}
 #'   }
-#'   `detail$matched` holds, per outcome, the two-sided interval that agrees with the test.
+#'   `p_kind` is "asymptotic" for Welch, whose t distribution is an approximation, and "exact" (for normal
+#'   changes) for pairs. `detail$matched` holds, per outcome, the two-sided interval that agrees with the test.
 #'   From published numbers `p_least` and `p_most` are the smallest and largest p that their rounding allows.
 #' @section Formula: With means \eqn{m}, standard deviations \eqn{s} and sizes \eqn{n},
 #'   \deqn{t = \frac{m_1 - m_2 - \code{beyond}}{se}, \quad
@@ -77,13 +78,10 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
     level = check_level(level), alpha = check_alpha(alpha)
   )
   adjust <- check_choice(adjust, c("holm", "none"))
-  found <- each_outcome(study, function(outcome) {
-    mean_inference(outcome, study, method, question, call)
-  })
-  rows <- Map(function(f, outcome) {
-    difference_row(f, outcome, study, method, question)
-  }, found, study$outcomes)
-  table <- bind_rows(rows)
+  found <- each_outcome(study, mean_inference, study, method, question, call)
+  table <- bind_rows(lapply(seq_along(found), function(i) {
+    difference_row(found[[i]], study$outcomes[[i]], study, method, question)
+  }))
   several <- length(found) > 1 && adjust == "holm"
   range <- vapply(study$outcomes, rounding_range, c(0, 0), method = method, question = question)
   table$p_least <- range[1, ]

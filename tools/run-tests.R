@@ -8,12 +8,18 @@ results <- testthat::test_dir(
   package = "vandro", load_package = "installed", reporter = testthat::SummaryReporter,
   stop_on_failure = FALSE
 )
-counts <- as.data.frame(results)
-expectations <- sum(counts$nb)
-failed <- sum(counts$failed) + sum(counts$error)
-skipped <- sum(counts$skipped)
-if (skipped > 0) cat("Skipped:", unique(counts$test[counts$skipped]), sep = "\n  ")
-passed <- expectations - sum(counts$failed) - skipped + kernel_ok
-failed <- failed + !kernel_ok
+# Counted one by one: the summary of a test forgets an error that is followed by a warning.
+kinds <- unlist(lapply(results, function(test) {
+  vapply(test$results, function(expectation) class(expectation)[[1]], "")
+}))
+count <- function(kind) sum(kinds == paste0("expectation_", kind))
+skipped <- vapply(results, function(test) {
+  any(vapply(test$results, inherits, NA, "expectation_skip"))
+}, NA)
+if (any(skipped)) {
+  cat("Skipped:", vapply(results[skipped], `[[`, "", "test"), sep = "\n  ")
+}
+passed <- count("success") + kernel_ok
+failed <- count("failure") + count("error") + !kernel_ok
 cat(sprintf("%d passed, %d failed\n", as.integer(passed), as.integer(failed)))
 quit(save = "no", status = if (failed > 0) 1 else 0)

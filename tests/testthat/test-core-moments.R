@@ -82,6 +82,8 @@ test_that("pairs: changes, correlation and counts, over complete pairs", {
   # Deviations -2, 0, 2 and -4, 0, 4: r = 16 / sqrt(8 * 32).
   expect_relative(got$r, 1, 1e-15)
   expect_identical(c(got$up, got$down, got$same), c(1, 1, 1))
+  rows <- core_row_correlation(c(3, 5, NA, 2, 7), c(1, 5, 4, NA, 9))
+  expect_identical(rows, list(r = got$r, n = 3))
   expect_identical(core_correlation(3, 4, 9), 0.5)
   expect_identical(core_correlation(0, 0, 9), NA_real_)
 })

@@ -117,4 +117,6 @@ test_that("a pairing without correlation, and one that looks like it in independ
   expect_message(versus_paired(first = x, second = rnorm(20)), "hardly go together", class = "vandro_message_note")
   expect_message(versus(first = x, second = x + rnorm(20, 0, 0.3)), "versus_paired", class = "vandro_message_note")
   expect_message(versus(first = x, second = rnorm(20)), NA)
+  # Sorted samples go together without being pairs.
+  expect_message(versus(first = sort(x), second = sort(rnorm(20))), NA)
 })
