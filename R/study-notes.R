@@ -14,22 +14,24 @@ note_near_labels <- function(labels, name) {
 # Rows of two independent samples of equal size that go together as pairs would. Noted from a
 # correlation of 0.5 that chance would give in fewer than 1 of 1000 such data sets.
 note_row_correlation <- function(first, second, groups) {
-  if (length(first) != length(second) || length(first) < 6 || length(first) > 1e6) return(NULL)
+  n <- length(first)
   # A file sorted by its values correlates with any other: no sign of pairs.
-  if (is_sorted(first) && is_sorted(second)) return(NULL)
-  pairs <- core_row_correlation(as.double(first), as.double(second))
-  r <- pairs$r
-  n <- pairs$n
-  if (is.na(r) || abs(r) < 0.5 || n < 6) return(NULL)
-  t <- r * sqrt((n - 2) / max(1 - r^2, 1e-300))
-  if (2 * stats::pt(-abs(t), n - 2) > 0.001) return(NULL)
+  if (n != length(second) || n < 6 || n > 1e6 || (is_sorted(first) && is_sorted(second))) return(NULL)
+  rows <- core_row_correlation(as.double(first), as.double(second))
+  if (!is_strong(rows$r, rows$n)) return(NULL)
   sprintf(
     paste(
       "Row by row, %s and %s go together (r = %.2f, %d rows) although they were declared independent:",
       "if a row is one unit measured twice, use versus_paired()."
     ),
-    groups[[1]], groups[[2]], r, as.integer(n)
+    groups[[1]], groups[[2]], rows$r, as.integer(rows$n)
   )
+}
+
+is_strong <- function(r, n) {
+  if (is.na(r) || abs(r) < 0.5 || n < 6) return(FALSE)
+  t <- r * sqrt((n - 2) / max(1 - r^2, 1e-300))
+  2 * stats::pt(-abs(t), n - 2) <= 0.001
 }
 
 is_sorted <- function(x) !is.unsorted(x, na.rm = TRUE) || !is.unsorted(-x, na.rm = TRUE)
