@@ -21,10 +21,6 @@ native_ncp_limits <- function(t, df, level) {
     .Call(`_vandro_native_ncp_limits`, t, df, level)
 }
 
-native_noncentral_t <- function(t, df, ncp) {
-    .Call(`_vandro_native_noncentral_t`, t, df, ncp)
-}
-
 native_pair_moments <- function(first, second) {
     .Call(`_vandro_native_pair_moments`, first, second)
 }

@@ -298,10 +298,11 @@ say_what_was_read <- function(data, file) {
   note <- ifelse(missing > 0, sprintf(", %d missing", missing), "")
   columns <- sprintf("%s (%s%s)", names(data), kinds, note)
   strange <- strange_values(data)
+  listed <- strwrap(paste(columns, collapse = ", "), cli::console_width() - 4)
   inform_lines(
     c(
       "i" = sprintf("Read %s: %d rows, %d columns.", basename(file), nrow(data), ncol(data)),
-      " " = paste(columns, collapse = ", "),
+      stats::setNames(listed, rep(" ", length(listed))),
       stats::setNames(as.character(strange), rep("!", length(strange)))
     ),
     "read",

@@ -78,19 +78,6 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// native_noncentral_t
-Rcpp::NumericMatrix native_noncentral_t(Rcpp::NumericVector t, Rcpp::NumericVector df, Rcpp::NumericVector ncp);
-RcppExport SEXP _vandro_native_noncentral_t(SEXP tSEXP, SEXP dfSEXP, SEXP ncpSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type t(tSEXP);
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type df(dfSEXP);
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type ncp(ncpSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_noncentral_t(t, df, ncp));
-    return rcpp_result_gen;
-END_RCPP
-}
 // native_pair_moments
 Rcpp::List native_pair_moments(Rcpp::NumericVector first, Rcpp::NumericVector second);
 RcppExport SEXP _vandro_native_pair_moments(SEXP firstSEXP, SEXP secondSEXP) {
@@ -137,7 +124,6 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_group_moments", (DL_FUNC) &_vandro_native_group_moments, 4},
     {"_vandro_native_moments", (DL_FUNC) &_vandro_native_moments, 1},
     {"_vandro_native_ncp_limits", (DL_FUNC) &_vandro_native_ncp_limits, 3},
-    {"_vandro_native_noncentral_t", (DL_FUNC) &_vandro_native_noncentral_t, 3},
     {"_vandro_native_pair_moments", (DL_FUNC) &_vandro_native_pair_moments, 2},
     {"_vandro_native_group_quantiles", (DL_FUNC) &_vandro_native_group_quantiles, 5},
     {"_vandro_native_quantiles", (DL_FUNC) &_vandro_native_quantiles, 2},

@@ -16,18 +16,3 @@ Rcpp::NumericMatrix native_ncp_limits(Rcpp::NumericVector t, Rcpp::NumericVector
   }
   return out;
 }
-
-// Both tails of the noncentral t; columns lower and upper.
-// [[Rcpp::export]]
-Rcpp::NumericMatrix native_noncentral_t(Rcpp::NumericVector t, Rcpp::NumericVector df,
-                                        Rcpp::NumericVector ncp) {
-  const R_xlen_t n = t.size();
-  if (df.size() != n || ncp.size() != n) Rcpp::stop("t, df and ncp differ in length");
-  Rcpp::NumericMatrix out(static_cast<int>(n), 2);
-  for (R_xlen_t i = 0; i < n; ++i) {
-    const vandro::NoncentralT at = vandro::noncentral_t(t[i], df[i], ncp[i]);
-    out(i, 0) = at.lower;
-    out(i, 1) = at.upper;
-  }
-  return out;
-}
