@@ -145,9 +145,11 @@ cli_answer <- function(parsed, verb) {
   format <- cli_choice(options, "format", c("text", "json", "csv")) %||% "text"
   digits <- cli_numbers(options, "digits")
   answer <- verb(cli_study(parsed), options)
-  lines <- if (
-    format == "text"
-  ) format(answer, digits = digits, width = 80) else export_answer(answer, format = format)
+  lines <- if (format == "text") {
+    format(answer, digits = digits, width = 80)
+  } else {
+    export_answer(answer, format = format)
+  }
   cli_emit(lines, options)
 }
 

@@ -186,9 +186,11 @@ journal_question <- function(row, outcome, study, decimals) {
   )
   if (row$expect == "either") return(question)
   raw <- raw_number(outcome, decimals)
-  bound <- if (
-    row$expect == "higher"
-  ) paste("at least", raw(row$at_least)) else paste("at most", raw(row$at_most))
+  bound <- if (row$expect == "higher") {
+    paste("at least", raw(row$at_least))
+  } else {
+    paste("at most", raw(row$at_most))
+  }
   paste(question, sprintf(
     "The difference (%s) is %s (one-sided %s bound).", study_direction(study), bound,
     format_percent(1 - row$alpha)

@@ -61,6 +61,7 @@ clean_groups <- function(by, missing) {
 declared_counts <- function(declared, group_of, groups, times = NULL) {
   if (is.null(declared)) return(NULL)
   rows <- which(declared$row > 0 & group_of %in% 1:2)
+  if (length(rows) == 0) return(NULL)
   weight <- if (is.null(times)) rep(1, length(rows)) else times[rows]
   cell <- paste(declared$row[rows], group_of[rows])
   count <- rowsum(weight, factor(cell, unique(cell)), reorder = FALSE)[, 1]

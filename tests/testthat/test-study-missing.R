@@ -34,3 +34,14 @@ test_that("declared codes work for groups, pairs, changes and padded columns", {
   changes <- versus_paired(data.frame(ch = c(1, 2, -9)), ch, groups = c("a", "b"), missing = -9)
   expect_identical(changes$outcomes[[1]]$moments[[3]]$n, 2)
 })
+
+test_that("codes that occur only in rows that are not compared leave the counts right", {
+  data <- data.frame(y = c(1, 2, 3, 5, -99), g = c("a", "a", "b", "b", "c"), id = c(1, 2, 1, 2, 1))
+  study <- versus(data, y, g, groups = c("a", "b"), missing = -99)
+  expect_identical(nrow(study$left_out), 4L)
+  expect_match(paste(format(study, width = 200), collapse = ""), "1 row of c, not compared", fixed = TRUE)
+  pairs <- versus_paired(data, y, g, id, groups = c("b", "a"), missing = -99)
+  expect_match(paste(format(pairs, width = 200), collapse = ""), "1 row of c, not compared", fixed = TRUE)
+  # Every column of the table is as long as the others.
+  for (table in list(study$left_out, pairs$left_out)) expect_length(unique(lengths(unclass(table))), 1)
+})
