@@ -292,16 +292,18 @@ refuse_roles <- function(columns, roles, shape, call) {
   )
 }
 
-# Blanks at the end of a column only fill it up to the length of the longer one.
-padding <- function(values) {
-  known <- which(!is.na(values))
-  length(values) - if (length(known)) known[[length(known)]] else 0L
+# Blanks at the end of a column only fill it up to the length of the longer one; a declared code there
+# is a missing case.
+padding <- function(part) {
+  stands <- !is.na(part$values)
+  if (!is.null(part$declared)) stands <- stands | part$declared$row > 0
+  length(stands) - max(0L, which(stands))
 }
 
 two_samples <- function(parts, names, padded, options, call) {
   labels <- two_labels(options$groups, names, call)
   values <- lapply(parts, function(part) {
-    drop <- if (padded && is.null(part$declared)) padding(part$values) else 0L
+    drop <- if (padded) padding(part) else 0L
     if (drop > 0) part$values[seq_len(length(part$values) - drop)] else part$values
   })
   moments <- lapply(values, core_sample_moments)

@@ -45,3 +45,12 @@ test_that("codes that occur only in rows that are not compared leave the counts 
   # Every column of the table is as long as the others.
   for (table in list(study$left_out, pairs$left_out)) expect_length(unique(lengths(unclass(table))), 1)
 })
+
+test_that("blanks at the end are padding also in a column with declared codes", {
+  data <- data.frame(x = c(1, -99, 3, 4, -99, NA, NA), y = c(2, 5, 6, 7, 9, 8, 1))
+  study <- quiet(versus(data, first = x, second = y, missing = -99))
+  expect_identical(outcome_sizes(study$outcomes[[1]]), c(3, 7))
+  text <- paste(format(study, width = 200), collapse = "")
+  expect_match(text, "2 rows of x with -99, declared missing", fixed = TRUE)
+  expect_false(grepl("without a value", text))
+})
