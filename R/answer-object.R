@@ -18,6 +18,12 @@ new_answer <- function(kind, table, study, settings, detail = list()) {
   answer
 }
 
+# Rows of one outcome; of a difference those of the declared method, or those beside it.
+outcome_rows <- function(answer, outcome, role = NULL) {
+  rows <- answer$table[answer$table$outcome == outcome$name, ]
+  if (is.null(role)) rows else rows[rows$role == role, ]
+}
+
 # Rows (lists with the same names) bound to one list of columns.
 bind_rows <- function(rows) {
   if (length(rows) == 1) return(rows[[1]])

@@ -14,7 +14,7 @@ check_number <- function(x, low = -Inf, high = Inf, open = FALSE, arg = rlang::c
   inside <- single && (if (open) x > low && x < high else x >= low && x <= high)
   if (inside) return(as.double(x))
   range <- if (is.finite(low) && is.finite(high)) {
-    sprintf("a number %s %s and %s", if (open) "strictly between" else "from", low, high)
+    sprintf(if (open) "a number strictly between %s and %s" else "a number from %s to %s", low, high)
   } else {
     "a single finite number"
   }
@@ -22,6 +22,15 @@ check_number <- function(x, low = -Inf, high = Inf, open = FALSE, arg = rlang::c
   abort_vandro(
     c("{.arg {arg}} must be {range}.", "x" = "It is {found}."),
     "bad_value",
+    arg = arg, value = x, call = call
+  )
+}
+
+check_whole <- function(x, low, high, arg = rlang::caller_arg(x), call = rlang::caller_env()) {
+  x <- check_number(x, low, high, arg = arg, call = call)
+  if (x == round(x)) return(x)
+  abort_vandro(
+    c("{.arg {arg}} must be a whole number.", "x" = "It is {format(x)}."), "bad_value",
     arg = arg, value = x, call = call
   )
 }

@@ -5,6 +5,10 @@ cli_commands <- list(
     run = function(p) cli_answer(p, cli_describe),
     about = "size, centre, spread and shape of both groups"
   ),
+  assumptions = list(
+    run = function(p) cli_answer(p, cli_assumptions),
+    about = "what the methods lean on: shape, spread, outlying values, order"
+  ),
   difference = list(
     run = function(p) cli_answer(p, cli_difference),
     about = "the difference, its interval and its test"
@@ -22,7 +26,8 @@ cli_question <- function(options) {
   keep_given(list(
     expect = cli_choice(options, "expect", directions), beyond = cli_numbers(options, "beyond"),
     level = cli_numbers(options, "level"), alpha = cli_numbers(options, "alpha"),
-    adjust = cli_choice(options, "adjust", c("holm", "none"))
+    adjust = cli_choice(options, "adjust", c("holm", "none")), reason = options$reason,
+    method = cli_list(options, "method")
   ))
 }
 
@@ -34,8 +39,21 @@ cli_describe <- function(study, options) {
 cli_difference <- function(study, options) do.call(test_difference, c(list(study), cli_question(options)))
 
 cli_effect <- function(study, options) {
-  estimands <- cli_list(options, "estimands")
-  do.call(gauge_effect, c(list(study, estimands), cli_question(options["level"])))
+  more <- keep_given(list(
+    method = cli_list(options, "method"), interval = options$interval, draws = cli_numbers(options, "draws"),
+    seed = cli_numbers(options, "seed"), threads = cli_numbers(options, "threads"),
+    size_words = cli_size_words(options), size_source = options[["size-source"]]
+  ))
+  do.call(gauge_effect, c(list(study, cli_list(options, "estimands")), cli_question(options["level"]), more))
+}
+
+cli_assumptions <- function(study, options) {
+  do.call(vet_assumptions, c(list(study), keep_given(list(
+    check_alpha = cli_numbers(options, "check-alpha"), alpha = cli_numbers(options, "alpha"),
+    centre = cli_choice(options, "centre", c("median", "mean")), level = cli_numbers(options, "level"),
+    spread_rule = cli_numbers(options, "spread-rule"), spread_source = options[["spread-source"]],
+    limits = cli_numbers(options, "limits", 2)
+  ))))
 }
 
 # A file or published numbers, never both.
@@ -181,21 +199,12 @@ cli_plot <- function(parsed) {
   if (!kind %in% c("png", "svg", "pdf")) {
     abort_usage("{.code --output} must end in {.val .png}, {.val .svg} or {.val .pdf}.")
   }
-  view <- cli_choice(options, "view", figure_views)
+  view <- cli_choice(options, "view", unique(c(figure_views, "null", "effects", vet_names())))
   file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
-  study <- cli_study(parsed)
   look <- keep_given(list(
-    view = view, base_size = if (width < 5) 8 else 11, title = options$title, caption = options$caption
+    base_size = if (width < 5) 8 else 11, title = options$title, caption = options$caption
   ))
-  plot <- if (is.null(view) || view == "estimation") {
-    do.call(autoplot, c(list(cli_difference(study, options)), look))
-  } else {
-    outliers <- cli_choice(options, "outliers", c("ring", "label"))
-    more <- keep_given(list(
-      outliers = outliers, level = cli_numbers(options, "level"), beyond = cli_numbers(options, "beyond")
-    ))
-    do.call(autoplot, c(list(study), look, more))
-  }
+  plot <- cli_figure(cli_study(parsed), view, options, look)
   write_whole(file, function(draft) {
     switch(kind,
       png = grDevices::png(draft, width, height, units = "in", res = 300, type = png_type()),
@@ -205,6 +214,24 @@ cli_plot <- function(parsed) {
     device <- grDevices::dev.cur()
     tryCatch(print(plot), finally = grDevices::dev.off(device))
   }, call = NULL)
+}
+
+# Views of answers other than the difference's and the study's own.
+vet_names <- function() c("assumptions", "normal", "spread")
+
+cli_figure <- function(study, view, options, look) {
+  draw <- function(object, ...) do.call(autoplot, c(list(object), keep_given(list(...)), look))
+  if (is.null(view) || view %in% c("estimation", "null")) return(draw(cli_difference(study, options), view = view))
+  if (view == "effects") return(draw(cli_effect(study, options["level"])))
+  if (view %in% vet_names()) {
+    answer <- cli_assumptions(study, options[c("level", "alpha")])
+    return(draw(answer, view = if (view == "assumptions") "page" else view))
+  }
+  draw(
+    study,
+    view = view, outliers = cli_choice(options, "outliers", c("ring", "label")),
+    level = cli_numbers(options, "level"), beyond = cli_numbers(options, "beyond")
+  )
 }
 
 # Servers have no screen to draw on; cairo needs none.

@@ -33,12 +33,15 @@ demo_commands <- function(data, folder) {
   )
   into <- function(name) c("--output", file.path(folder, name), "--force")
   list(
-    c("describe", question), c("difference", question), c("effect", question), c("narrate", question),
+    c("describe", question), c("assumptions", question), c("difference", question), c("effect", question),
+    c("narrate", question),
     c("describe", question, "--format", "csv", into("description.csv")),
     c("difference", question, "--format", "json", into("difference.json")),
     c("effect", question, "--format", "csv", into("effect.csv")),
     c("narrate", question, into("sentences.txt")),
     c("plot", question, into("figure.png")),
+    c("plot", question, "--view", "assumptions", into("assumptions.png")),
+    c("plot", question, "--view", "effects", into("effects.png")),
     c("report", question, into("report.html"), "--title", "Seedlings on two substrates"),
     c(
       "difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups",

@@ -8,13 +8,14 @@
 #'   which and what to do; 2 wrong usage. Results go to standard output, messages to standard error.
 #' @section Commands:
 #' ```
-#' vandro describe   FILE --outcome COLUMN --by COLUMN [options]
-#' vandro difference FILE --outcome COLUMN --by COLUMN [options]
-#' vandro effect     FILE --outcome COLUMN --by COLUMN [options]
-#' vandro narrate    FILE --outcome COLUMN --by COLUMN [options]
-#' vandro plot       FILE --outcome COLUMN --by COLUMN --output FIGURE [options]
-#' vandro report     FILE --outcome COLUMN --by COLUMN --output REPORT [options]
-#' vandro demo       [--output FOLDER]
+#' vandro describe    FILE --outcome COLUMN --by COLUMN [options]
+#' vandro assumptions FILE --outcome COLUMN --by COLUMN [options]
+#' vandro difference  FILE --outcome COLUMN --by COLUMN [options]
+#' vandro effect      FILE --outcome COLUMN --by COLUMN [options]
+#' vandro narrate     FILE --outcome COLUMN --by COLUMN [options]
+#' vandro plot        FILE --outcome COLUMN --by COLUMN --output FIGURE [options]
+#' vandro report      FILE --outcome COLUMN --by COLUMN --output REPORT [options]
+#' vandro demo        [--output FOLDER]
 #' vandro help [COMMAND]
 #' ```
 #' Other shapes: `--first COLUMN --second COLUMN` (one column per group), `--paired` with these or with
@@ -87,7 +88,7 @@ cli_help <- function(command = NULL) {
     about <- vapply(cli_commands, `[[`, "", "about")
     return(c(
       "vandro COMMAND [FILE] [options]: compare two groups, from file to paper.", "",
-      sprintf("  %-11s %s", names(about), about), "",
+      sprintf("  %-12s %s", names(about), about), "",
       "vandro help COMMAND lists a command's options.",
       "Exit status: 0 done, 1 the data or the question is at fault, 2 wrong usage."
     ))

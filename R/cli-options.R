@@ -2,7 +2,7 @@
 # Every value arrives as text and is turned into a number here, strictly.
 
 cli_spec <- function() {
-  data <- c("describe", "difference", "effect", "narrate", "plot", "report")
+  data <- c("describe", "assumptions", "difference", "effect", "narrate", "plot", "report")
   test <- c("difference", "narrate", "plot", "report")
   option <- function(name, takes, help, commands) {
     list(name = name, takes = takes, help = help, commands = commands)
@@ -36,25 +36,41 @@ cli_spec <- function() {
     option("sheet", "NAME", "sheet of a spreadsheet", data),
     option("expect", "WORD", "either, higher or lower (of the first group)", test),
     option("beyond", "NUMBER", "difference under the null hypothesis", test),
-    option("alpha", "NUMBER", "significance level", test),
+    option("reason", "TEXT", "why the question is directional", setdiff(test, "plot")),
+    option("method", "LIST", "primary method, then others beside it: welch,student; pairs: paired", c(test, "effect")),
+    option("alpha", "NUMBER", "significance level", c(test, "assumptions")),
     option("level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", data),
-    option("adjust", "WORD", "holm or none, for several outcomes", c("difference", "narrate")),
+    option("adjust", "WORD", "holm or none, for several outcomes", c("difference", "narrate", "report")),
     option("set", "WORD", "full or short", "describe"),
-    option("estimands", "LIST", "mean_difference,d_pooled,g (pairs: d_change,g_change)", "effect"),
-    option("view", "WORD", "which figure; see the help page of autoplot", "plot"),
+    option("estimands", "LIST", "all, or codes: mean_difference,mean_ratio,d_pooled,g,d_average,...", "effect"),
+    option("interval", "WORD", "noncentral_t, bonett or bootstrap", "effect"),
+    option("draws", "NUMBER", "bootstrap samples", "effect"),
+    option("seed", "NUMBER", "seed of the bootstrap", "effect"),
+    option("threads", "NUMBER", "threads of the bootstrap", "effect"),
+    option("size-words", "WORDS", "cohen_1988, cohen_1992, or thresholds: slight=0.1,clear=0.4", "effect"),
+    option("size-source", "TEXT", "source of your own thresholds", "effect"),
+    option("check-alpha", "NUMBER", "significance level of the checks", "assumptions"),
+    option("centre", "WORD", "median or mean, for the test of spread", "assumptions"),
+    option("spread-rule", "NUMBER", "rule of thumb for the ratio of the SDs", "assumptions"),
+    option("spread-source", "TEXT", "source of your own rule", "assumptions"),
+    option("limits", "LOW,HIGH", "smallest and largest possible value", "assumptions"),
+    option(
+      "view", "WORD",
+      "estimation, points, distributions, means, pairs, changes, order, null, effects, assumptions, normal, spread", "plot"
+    ),
     option("outliers", "WORD", "ring or label, for --view points", "plot"),
     option("caption", "TEXT", "caption of the figure", "plot"),
     option("voice", "WORD", "journal or plain", "narrate"),
     option(
       "digits", "NUMBER", "decimals in the outcome's unit",
-      c("describe", "difference", "effect", "narrate")
+      c("describe", "assumptions", "difference", "effect", "narrate")
     ),
     option("title", "TEXT", "title of the report or figure", c("plot", "report")),
     option("author", "TEXT", "author of the report", "report"),
     option("date", "DATE", "date printed on the report", "report"),
     option("width", "NUMBER", "width of the figure in inches", "plot"),
     option("height", "NUMBER", "height of the figure in inches", "plot"),
-    option("format", "WORD", "text, json or csv", c("describe", "difference", "effect")),
+    option("format", "WORD", "text, json or csv", c("describe", "assumptions", "difference", "effect")),
     option(
       "output", "FILE", "write there (demo: folder); without it results go to standard output",
       c(data, "demo")
@@ -159,6 +175,24 @@ cli_list <- function(options, name) {
   text <- options[[name]]
   if (is.null(text)) return(NULL)
   scan(text = text, what = "", sep = ",", quote = "\"", strip.white = TRUE, quiet = TRUE)
+}
+
+# "cohen_1988" or "slight=0.1,clear=0.4"
+cli_size_words <- function(options) {
+  text <- options[["size-words"]]
+  if (is.null(text) || !grepl("=", text, fixed = TRUE)) return(text)
+  pieces <- cli_list(options, "size-words")
+  numbers <- suppressWarnings(as.numeric(sub("^[^=]*=", "", pieces)))
+  if (anyNA(numbers)) {
+    abort_usage(
+      c(
+        "Option {.code --size-words} must name a scheme or thresholds.", "x" = "It is {.val {text}}.",
+        "i" = "For example {.code --size-words cohen_1988} or {.code --size-words slight=0.1,clear=0.4}."
+      ),
+      option = "size-words"
+    )
+  }
+  stats::setNames(numbers, trimws(sub("=.*$", "", pieces)))
 }
 
 # "compost,peat" or "compost=1,peat=2"; labels with a comma in double quotes.

@@ -13,6 +13,15 @@ core_welch_error <- function(a, b) {
   list(se = size * sqrt(total), df = df, reason = NULL)
 }
 
+# The same from the pooled variance (Student 1908; two samples: Fisher 1925). One value in one of the
+# groups tells nothing about spread and is no obstacle.
+core_student_error <- function(a, b) {
+  if (a$n + b$n < 3) return(list(se = NA_real_, df = NA_real_, reason = "one_value"))
+  sd <- core_pooled_sd(a, b)
+  if (sd == 0) return(list(se = NA_real_, df = NA_real_, reason = "no_spread"))
+  list(se = sd * sqrt(1 / a$n + 1 / b$n), df = a$n + b$n - 2, reason = NULL)
+}
+
 # The same of the mean of changes.
 core_paired_error <- function(change) {
   if (change$n < 2) return(list(se = NA_real_, df = NA_real_, reason = "one_value"))
@@ -24,6 +33,7 @@ core_paired_error <- function(change) {
 # interval at `level`, the one-sided bound at 1 - alpha, and the two-sided interval that agrees with
 # the test (METHODS: level 1 - alpha, or 1 - 2 alpha for a directional question).
 core_t_inference <- function(estimate, se, df, beyond, expect, level, alpha) {
+  if (!is.finite(estimate) || !is.finite(se)) return(list(reason = "out_of_range"))
   statistic <- (estimate - beyond) / se
   log_p <- core_t_log_p(statistic, df, expect)
   matched_level <- if (expect == "either") 1 - alpha else 1 - 2 * alpha
@@ -34,6 +44,7 @@ core_t_inference <- function(estimate, se, df, beyond, expect, level, alpha) {
     at_least = if (expect == "higher") estimate - matched else NA_real_,
     at_most = if (expect == "lower") estimate + matched else NA_real_,
     statistic = statistic, df = df, p = core_p_from_log(log_p), log_p = log_p,
+    p_two_sided = core_p_from_log(core_t_log_p(statistic, df, "either")),
     matched_level = matched_level, matched_lower = estimate - matched,
     matched_upper = estimate + matched
   )

@@ -1,52 +1,197 @@
-# Standardized effect sizes with exact intervals.
+# Effect sizes of means and their intervals. Every function works on `parts`: a list of n_first,
+# n_second, mean_first, mean_second, sd_first, sd_second, gap (first minus second mean, not through
+# their rounded values), and for pairs sd_change and r. Its entries may be vectors, one element per data
+# set: one data set, its jackknife, its bootstrap draws and a simulation take the same path.
+
+core_effect_parts <- function(m, r = NULL) {
+  parts <- list(
+    n_first = m[[1]]$n, n_second = m[[2]]$n, mean_first = m[[1]]$mean, mean_second = m[[2]]$mean,
+    sd_first = m[[1]]$sd, sd_second = m[[2]]$sd, gap = core_mean_gap(m[[1]], m[[2]])
+  )
+  if (length(m) == 3) {
+    parts$gap <- m[[3]]$mean
+    parts$sd_change <- m[[3]]$sd
+    parts$r <- if (is.null(r)) NA_real_ else r
+  }
+  parts
+}
 
 # Limits of the noncentrality of `t`: at the lower limit the tail beyond t, at the upper limit the
 # tail before it, has probability (1 - level) / 2 (Steiger & Fouladi 1997).
 core_ncp_limits <- function(t, df, level) {
-  limits <- native_ncp_limits(t, df, level)
+  limits <- native_ncp_limits(as.double(t), rep_len(as.double(df), length(t)), level)
   list(lower = limits[, 1], upper = limits[, 2])
 }
 
 # Exact small-sample correction J(df) of Hedges (1981),
 #   J = gamma(df / 2) / (sqrt(df / 2) gamma((df - 1) / 2)),
-# written as a beta function: the logarithms of two large gammas would cancel.
-core_hedges_factor <- function(df) sqrt(pi) / (sqrt(df / 2) * beta((df - 1) / 2, 1 / 2))
+# written as a beta function: the logarithms of two large gammas would cancel. It does not exist for
+# df = 1, where d has no mean.
+core_hedges_factor <- function(df) {
+  ifelse(df > 1, sqrt(pi) / (sqrt(df / 2) * beta((pmax(df, 2) - 1) / 2, 1 / 2)), NA_real_)
+}
 
-# d with the pooled SD, and the exact interval for the population effect: limits of the
-# noncentrality of Student's t, divided by sqrt(n1 n2 / (n1 + n2)).
-core_d_pooled <- function(a, b, level) {
-  if (a$n + b$n < 3) return(list(reason = "one_value"))
-  sd <- core_pooled_sd(a, b)
-  if (sd == 0) return(list(reason = "no_spread"))
-  df <- a$n + b$n - 2
-  estimate <- core_mean_gap(a, b) / sd
-  size <- sqrt(a$n / (a$n + b$n) * b$n)
-  limits <- core_ncp_limits(estimate * size, df, level)
-  list(
-    estimate = estimate, lower = limits$lower / size, upper = limits$upper / size,
-    df = df, standardizer = sd, reason = if (is.na(limits$lower)) "no_convergence"
+# sqrt((w_first a^2 + w_second b^2) / (w_first + w_second)), on a scale on which squares stay in range.
+# A group of weight 0 has no say, also where its SD does not exist.
+core_root_mean_square <- function(a, b, w_first = 1, w_second = 1) {
+  a[rep_len(w_first == 0, length(a))] <- 0
+  b[rep_len(w_second == 0, length(b))] <- 0
+  size <- pmax(a, b)
+  safe <- ifelse(size == 0, 1, size)
+  size * sqrt((w_first * (a / safe)^2 + w_second * (b / safe)^2) / (w_first + w_second))
+}
+
+# What the difference is divided by.
+core_standardizer <- function(estimand, parts) {
+  switch(estimand,
+    d_pooled = ,
+    g = core_root_mean_square(parts$sd_first, parts$sd_second, parts$n_first - 1, parts$n_second - 1),
+    d_average = core_root_mean_square(parts$sd_first, parts$sd_second),
+    d_by_first = parts$sd_first,
+    d_by_second = parts$sd_second,
+    d_change = ,
+    g_change = parts$sd_change,
+    d_repeated = parts$sd_change / sqrt(2 * (1 - parts$r))
   )
 }
 
-# d of the changes (Cohen 1988, p. 48), exact: noncentrality of the paired t over sqrt(n).
-core_d_change <- function(change, level) {
-  if (change$n < 2) return(list(reason = "one_value"))
-  if (change$sd == 0) return(list(reason = "no_spread"))
-  df <- change$n - 1
-  estimate <- change$mean / change$sd
-  limits <- core_ncp_limits(estimate * sqrt(change$n), df, level)
-  list(
-    estimate = estimate, lower = limits$lower / sqrt(change$n),
-    upper = limits$upper / sqrt(change$n), df = df, standardizer = change$sd,
-    reason = if (is.na(limits$lower)) "no_convergence"
+# Degrees of freedom of the standardizer.
+core_effect_df <- function(estimand, parts) {
+  if (!is.null(parts$sd_change)) return(parts$n_first - 1)
+  switch(estimand,
+    d_pooled = ,
+    g = parts$n_first + parts$n_second - 2,
+    d_average = core_average_df(parts),
+    d_by_first = parts$n_first - 1,
+    d_by_second = parts$n_second - 1,
+    mean_ratio = core_log_ratio(parts)$df
   )
 }
 
-# g: d and its limits times J (Hedges 1981).
-core_g <- function(d) {
-  factor <- core_hedges_factor(d$df)
-  scaled <- c("estimate", "lower", "upper")
-  d[scaled] <- lapply(d[scaled], `*`, factor)
-  d$factor <- factor
-  d
+# Satterthwaite's degrees of freedom of (s1^2 + s2^2) / 2 (Delacre et al. 2021).
+core_average_df <- function(parts) {
+  whole <- core_root_mean_square(parts$sd_first, parts$sd_second)
+  a <- (parts$sd_first / whole)^4 / (parts$n_first - 1)
+  b <- (parts$sd_second / whole)^4 / (parts$n_second - 1)
+  4 / (a + b)
+}
+
+# The point estimate: difference, ratio of means, or standardized difference.
+core_effect_point <- function(estimand, parts) {
+  if (estimand == "mean_difference") return(parts$gap)
+  if (estimand == "mean_ratio") return(parts$mean_first / parts$mean_second)
+  d <- parts$gap / core_standardizer(estimand, parts)
+  if (!estimand %in% c("g", "g_change")) return(d)
+  d * core_hedges_factor(core_effect_df(estimand, parts))
+}
+
+# Why there is no estimate or no interval; NULL where there is. For one data set.
+core_effect_reason <- function(estimand, parts) {
+  few <- c(parts$n_first, parts$n_second) < 2
+  paired <- !is.null(parts$sd_change)
+  enough_in_one <- estimand %in% c("d_pooled", "g") && !all(few)
+  if (any(few) && !enough_in_one) return("one_value")
+  if (estimand == "mean_ratio") {
+    if (!isTRUE(parts$mean_first > 0 && parts$mean_second > 0)) return("not_positive")
+    return(if (parts$sd_first == 0 && parts$sd_second == 0) "no_spread")
+  }
+  if (paired && estimand == "d_repeated" && is.na(parts$r)) return("no_correlation")
+  if (paired && parts$sd_change == 0) return("no_spread")
+  standardizer <- core_standardizer(estimand, parts)
+  if (is.na(standardizer)) return("no_halves")
+  if (standardizer == 0) return(if (estimand %in% c("d_by_first", "d_by_second")) "flat_group" else "no_spread")
+  if (estimand %in% c("g", "g_change") && core_effect_df(estimand, parts) < 2) return("too_few_for_g")
+  if (!is.finite(standardizer) || !is.finite(parts$gap)) "out_of_range"
+}
+
+# Interval methods of each estimand, the default first; every one also has the bootstrap.
+core_interval_methods <- function(estimand, paired) {
+  switch(estimand,
+    mean_difference = character(),
+    mean_ratio = "log_delta",
+    d_average = c("bonett", "noncentral_t"),
+    d_by_first = ,
+    d_by_second = if (paired) "bonett" else c("bonett", "noncentral_t"),
+    "noncentral_t"
+  )
+}
+
+core_effect_interval <- function(estimand, parts, level, method) {
+  switch(method,
+    noncentral_t = core_interval_ncp(estimand, parts, level),
+    bonett = core_interval_bonett(estimand, parts, level),
+    log_delta = core_interval_log(parts, level)
+  )
+}
+
+# Limits of the noncentrality of a t statistic, divided by what makes that a standardized effect.
+core_interval_ncp <- function(estimand, parts, level) {
+  paired <- !is.null(parts$sd_change)
+  df <- core_effect_df(estimand, parts)
+  size <- if (paired) sqrt(parts$n_first) * core_paired_share(estimand, parts) else core_ncp_size(estimand, parts)
+  t <- parts$gap / core_standardizer(estimand, parts) * size
+  limits <- core_ncp_limits(t, df, level)
+  factor <- if (estimand %in% c("g", "g_change")) core_hedges_factor(df) else 1
+  list(lower = limits$lower / size * factor, upper = limits$upper / size * factor, df = df)
+}
+
+# Noncentrality per unit of effect: equal spreads for d_pooled and the SD of one group, each group's own
+# for the average SD, where t is Welch's (Delacre et al. 2021).
+core_ncp_size <- function(estimand, parts) {
+  if (estimand != "d_average") {
+    return(sqrt(parts$n_first / (parts$n_first + parts$n_second) * parts$n_second))
+  }
+  whole <- core_root_mean_square(parts$sd_first, parts$sd_second)
+  1 / sqrt((parts$sd_first / whole)^2 / parts$n_first + (parts$sd_second / whole)^2 / parts$n_second)
+}
+
+# Standardizer over the SD of the changes: what turns the paired t into another d (Algina & Keselman
+# 2003). For the d of changes itself 1.
+core_paired_share <- function(estimand, parts) {
+  if (estimand %in% c("d_change", "g_change")) return(1)
+  core_standardizer(estimand, parts) / parts$sd_change
+}
+
+# Normal intervals from the variances of Bonett (2008): of the average SD, and of one group's SD.
+core_interval_bonett <- function(estimand, parts, level) {
+  s <- core_standardizer(estimand, parts)
+  d <- parts$gap / s
+  u <- parts$sd_first / s
+  v <- parts$sd_second / s
+  df_first <- parts$n_first - 1
+  df_second <- parts$n_second - 1
+  paired <- !is.null(parts$sd_change)
+  of_gap <- if (paired) (parts$sd_change / s)^2 / df_first else u^2 / df_first + v^2 / df_second
+  of_standardizer <- if (estimand == "d_average" && paired) {
+    d^2 * (u^4 + v^4 + 2 * parts$r^2 * u^2 * v^2) / (8 * df_first)
+  } else if (estimand == "d_average") {
+    d^2 * (u^4 / df_first + v^4 / df_second) / 8
+  } else {
+    d^2 / (2 * if (estimand == "d_by_first") df_first else df_second)
+  }
+  se <- sqrt(of_gap + of_standardizer)
+  reach <- stats::qnorm((1 - level) / 2, lower.tail = FALSE) * se
+  list(lower = d - reach, upper = d + reach, se = se)
+}
+
+# Logarithm of the ratio of means, its standard error by the delta method and Satterthwaite's degrees of
+# freedom (Bonett & Price 2020).
+core_log_ratio <- function(parts) {
+  a <- (parts$sd_first / parts$mean_first)^2 / parts$n_first
+  b <- (parts$sd_second / parts$mean_second)^2 / parts$n_second
+  if (is.null(parts$sd_change)) {
+    df <- (a + b)^2 / (a^2 / (parts$n_first - 1) + b^2 / (parts$n_second - 1))
+    return(list(log = log(parts$mean_first / parts$mean_second), se = sqrt(a + b), df = df))
+  }
+  shared <- parts$r * (parts$sd_first / parts$mean_first) * (parts$sd_second / parts$mean_second)
+  list(
+    log = log(parts$mean_first / parts$mean_second),
+    se = sqrt(pmax(0, a + b - 2 * shared / parts$n_first)), df = parts$n_first - 1
+  )
+}
+
+core_interval_log <- function(parts, level) {
+  ratio <- core_log_ratio(parts)
+  reach <- stats::qt((1 - level) / 2, ratio$df, lower.tail = FALSE) * ratio$se
+  list(lower = exp(ratio$log - reach), upper = exp(ratio$log + reach), df = ratio$df)
 }

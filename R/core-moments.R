@@ -44,12 +44,8 @@ core_kurtosis <- function(n, m2, m4) {
 # First mean minus second mean.
 core_mean_gap <- function(a, b) (a$base - b$base) + (a$rest - b$rest)
 
-# Root of the pooled variance; scaled so that squares of 1e-200 or 1e200 stay in range.
-core_pooled_sd <- function(a, b) {
-  size <- max(a$sd, b$sd)
-  if (size == 0) return(0)
-  size * sqrt(((a$n - 1) * (a$sd / size)^2 + (b$n - 1) * (b$sd / size)^2) / (a$n + b$n - 2))
-}
+# Root of the pooled variance.
+core_pooled_sd <- function(a, b) core_root_mean_square(a$sd, b$sd, a$n - 1, b$n - 1)
 
 # Interval for the mean of one group: mean -/+ t quantile times SE.
 core_mean_interval <- function(m, level) {

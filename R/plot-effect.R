@@ -8,11 +8,14 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = 11, 
   study <- object$study
   outcome <- pick_outcome(study, outcome)
   data <- effect_data(object, outcome)
+  shown <- data[data$drawn, ]
   look$title <- look$title %||% paste0(outcome$label, ": ", study_direction(study))
-  method <- if (is_paired(study)) "t of the changes" else "Welch"
   level <- format_percent(object$settings$level)
-  ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$label)) +
-    ggplot2::geom_vline(xintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
+  words <- paste(paste(data$label, data$text), collapse = "; ")
+  ggplot2::ggplot(shown, ggplot2::aes(.data$estimate, .data$label)) +
+    ggplot2::geom_vline(
+      xintercept = shown$none[[1]], colour = ink, linewidth = 0.35 * k, linetype = "dotted"
+    ) +
     ggplot2::geom_segment(
       ggplot2::aes(x = .data$lower, xend = .data$upper, yend = .data$label),
       linewidth = 1.3 * k, colour = ink
@@ -22,34 +25,33 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = 11, 
       ggplot2::aes(label = .data$text),
       vjust = -1, size = 3.3 * k, colour = ink
     ) +
-    ggplot2::facet_wrap(~ .data$scale, ncol = 1, scales = "free", strip.position = "top") +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = 0.15)) +
     figure_labels(
       look,
-      x = "Effect size",
+      x = shown$axis[[1]],
+      subtitle = if (!all(data$drawn)) {
+        wrap_label(paste(paste(capital_each(data$label), data$text)[!data$drawn], collapse = "; "), 80)
+      },
       caption = wrap_caption(
-        sprintf("Points with bars: estimates with %s intervals", level),
-        sprintf("(difference: %s; standardized: exact noncentral t).", method),
+        sprintf("Points with bars: estimates with intervals, %s.", interval_method_words(object, outcome_rows(object, outcome))),
         "Dotted line: no difference."
       ),
-      alt = paste0("Effect sizes of ", outcome$label, ": ", paste(data$label, data$text, collapse = "; "))
+      alt = sprintf("Effect sizes of %s with %s intervals: %s", outcome$label, level, words)
     ) +
     figure_theme(base_size)
 }
 
+# Standardized effects share one axis. Difference and ratio have other units: they are drawn only where
+# nothing else is asked for, and else written above.
 effect_data <- function(answer, outcome) {
-  rows <- answer$table[answer$table$outcome == outcome$name, ]
-  raw <- is.na(rows$standardizer)
-  decimals <- ifelse(raw, outcome_decimals(outcome), 2L)
-  unit <- if (is.null(outcome$unit)) "unit of the outcome" else outcome$unit
-  scales <- c(sprintf("In %s", unit), "In SD units")
-  label <- unname(estimand_words[rows$estimand])
+  rows <- outcome_rows(answer, outcome)
+  cells <- effect_cells(answer, outcome, outcome_decimals(outcome))
+  kind <- ifelse(rows$estimand == "mean_difference", 1, ifelse(rows$estimand == "mean_ratio", 2, 3))
+  axes <- c(paste("Difference,", outcome_title(outcome)), "Ratio of means", "Effect size in SD units")
+  unit <- ifelse(kind == 1 & !is.null(outcome$unit), paste0(" ", outcome$unit), "")
   data.frame(
-    label = factor(label, rev(label)), scale = factor(scales[2 - raw], scales),
-    estimate = rows$estimate, lower = rows$lower, upper = rows$upper,
-    text = sprintf(
-      "%s [%s to %s]", format_each(rows$estimate, decimals), format_each(rows$lower, decimals),
-      format_each(rows$upper, decimals)
-    )
+    label = factor(cells$effect, rev(cells$effect)), axis = axes[kind], none = ifelse(kind == 2, 1, 0),
+    drawn = kind == if (any(kind == 3)) 3 else kind[[1]], estimate = rows$estimate, lower = rows$lower,
+    upper = rows$upper, text = sprintf("%s%s [%s to %s]", cells$size, unit, cells$lower, cells$upper)
   )
 }

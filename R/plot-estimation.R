@@ -26,7 +26,7 @@ estimation_data <- function(description, outcome, difference = NULL) {
 
 difference_row_of <- function(difference, outcome) {
   if (is.null(difference)) return(NULL)
-  difference$table[difference$table$outcome == outcome$name, ]
+  outcome_rows(difference, outcome, "primary")
 }
 
 # Single values as points, or more than can be told apart as the bars of a histogram.
@@ -233,13 +233,11 @@ estimation_caption <- function(study, outcome, description, row, data) {
   } else {
     "Small points: single values."
   }
-  kinds <- c(
-    independent = "difference of the means with its %s interval (Welch),",
-    paired = "mean change with its %s interval (t of the changes),"
-  )
+  method <- row$method %||% if (is_paired(study)) "paired" else "welch"
+  what <- if (is_paired(study)) "mean change" else "difference of the means"
   wrap_caption(
     values, sprintf("Large points with bars: means with %s intervals (t).", level),
-    "Below: the", sprintf(kinds[[study$design]], level), "on an axis whose zero lies under the second mean.",
+    sprintf("Below: the %s with its %s interval (%s),", what, level, interval_words[[method]]), "on an axis whose zero lies under the second mean.",
     if (!is.null(one_sided_bound(row))) "Stroke across it: the one-sided bound.",
     if ((row$beyond %||% 0) != 0) "Dashed line: the difference under the null.",
     left_out_caption(study, outcome)
@@ -258,5 +256,3 @@ estimation_alt <- function(study, outcome, data, level) {
     with_unit(format_range(gap$lower, gap$upper, decimals), outcome$unit)
   )
 }
-
-with_unit_each <- function(text, unit) vapply(text, with_unit, "", unit = unit)

@@ -37,21 +37,6 @@ points_data <- function(description, outcome) {
   list(rows = rows, values = do.call(rbind, values), many = max(rows$n) > points_at_most)
 }
 
-# The declared id of each known value of a group, else its row number.
-value_labels <- function(study, outcome, which) {
-  data <- outcome$data
-  at <- switch(data$kind,
-    long = which(data$codes == data$code_of[[which]] & !is.na(data$values)),
-    counted = {
-      used <- which(data$codes == data$code_of[[which]])
-      rep(used, data$counts[used])[!is.na(rep(data$values[used], data$counts[used]))]
-    },
-    columns = which(!is.na(data$parts[[which]])),
-    pairs = which(!is.na(data$parts[[1]]) & !is.na(data$parts[[2]]))
-  )
-  if (is.null(study$rows$id)) as.character(at) else as.character(study$rows$id$values[at])
-}
-
 draw_points <- function(description, outcome, look, label) {
   k <- look$base_size / 11
   study <- description$study
@@ -230,11 +215,7 @@ order_at_most <- 2000
 order_data <- function(study, outcome) {
   place <- study$rows$order$values
   pieces <- lapply(1:2, function(which) {
-    at <- if (is_paired(study)) {
-      which(!is.na(outcome$data$parts[[1]]) & !is.na(outcome$data$parts[[2]]))
-    } else {
-      which(outcome$data$codes == outcome$data$code_of[[which]] & !is.na(outcome$data$values))
-    }
+    at <- known_rows(outcome, which)
     values <- outcome_group_values(outcome, which)
     sorted <- order(place[at])
     data <- data.frame(place = place[at][sorted], value = values[sorted])

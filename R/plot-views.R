@@ -4,8 +4,8 @@
 #' the object. The direction, the unit and what each bar is are written on the figure; every number
 #' drawn is one of [describe_study()]'s or the answer's.
 #'
-#' @param object,x A study, or an answer of [describe_study()], [test_difference()] or
-#'   [gauge_effect()].
+#' @param object,x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()]
+#'   or [gauge_effect()].
 #' @param ... For methods. `plot()` hands them to `autoplot()`.
 #' @param view Which figure:
 #'   * `"estimation"`: above, the values of each group with mean and interval; below, on an axis of its own
@@ -17,7 +17,14 @@
 #'   * `"means"`: means with intervals only;
 #'   * `"pairs"`: one line per complete pair, from the second to the first measurement;
 #'   * `"changes"`: the changes with zero, `beyond` and their mean with interval;
-#'   * `"order"`: values in the order declared with `order =`.
+#'   * `"order"`: values in the order declared with `order =`;
+#'   * `"null"`, of [test_difference()]: the distribution of t under the null hypothesis with the observed t;
+#'     the shaded share is p.
+#'
+#'   Of [vet_assumptions()]: `"page"`, all of them on one page; `"normal"`, ordered values against normal
+#'   quantiles, with a band that a whole normal sample stays inside with probability 95 % (Aldor-Noiman et al.
+#'   2013), of pairs their changes; `"spread"`, distances from the group's median, and the SDs with intervals;
+#'   `"order"`, of pairs the changes.
 #' @param outcome Which outcome, by name, of a study of several.
 #' @param level Confidence of the intervals of a study's figure; an answer's figure uses its own.
 #' @param beyond Difference under the null, marked in `"changes"`.
@@ -28,18 +35,24 @@
 #' @param title,caption Text of your own, with line breaks as `"\n"`; `caption = ""` leaves it out.
 #'   Axis names are changed by adding [ggplot2::labs()], the look by adding a ggplot2 theme.
 #' @param palette Two colours, first group first.
-#' @return `autoplot()`: a ggplot with a text alternative (`labels$alt`). `plot()`: `x`, invisibly.
+#' @return `autoplot()`: a ggplot with a text alternative (`labels$alt`); the page of [vet_assumptions()] is a
+#'   `vandro_page`, whose `plots` are ggplots and which `print()` draws. `plot()`: `x`, invisibly.
 #' @section Large data: A group of more than 400 values is drawn as a histogram instead of points, more
 #'   than 400 pairs as bundles of lines, more than 2000 ordered values as means and ranges of
 #'   neighbours.
 #' @section Errors: `vandro_error_needs_values` for views of single values from published numbers,
 #'   `vandro_error_needs_pairs`, `vandro_error_needs_order`, `vandro_error_bad_value`.
-#' @references Tukey, J. W. (1977). *Exploratory data analysis*, section 2C.
+#' @references Aldor-Noiman, S., Brown, L. D., Buja, A., Rolke, W. & Stine, R. A. (2013). The power to see: a
+#'   new graphical test of normality. *The American Statistician* 67, 249-260.
+#'
+#'   Tukey, J. W. (1977). *Exploratory data analysis*, section 2C.
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' autoplot(study)
 #' autoplot(study, view = "points", outliers = "label", title = "Stem heights\nin March")
 #' autoplot(gauge_effect(study), base_size = 8)
+#' autoplot(test_difference(study), view = "null")
+#' plot(vet_assumptions(study))
 #'
 #' pairs <- versus_paired(conductance, noon, dawn, unit = "mmol", label = "Leaf conductance")
 #' autoplot(pairs, view = "pairs")
@@ -83,7 +96,8 @@ autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL,
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
   outcome <- pick_outcome(object$study, outcome)
-  view <- check_view(view, object$study, outcome, call, c("estimation", "changes"))
+  view <- check_view(view, object$study, outcome, call, c("estimation", "changes", "null"))
+  if (view == "null") return(draw_null(object, outcome, look))
   description <- describe_study(object$study, level = object$settings$level)
   if (view == "changes") {
     return(draw_changes(description, outcome, look, object$settings$beyond))

@@ -13,27 +13,36 @@ summary.vandro_answer <- function(object, ...) object
 #' @export
 format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console_width()) {
   digits <- check_digits(digits)
-  blocks <- lapply(seq_along(x$study$outcomes), function(i) {
-    outcome <- x$study$outcomes[[i]]
-    row <- x$table[i, ]
+  blocks <- lapply(x$study$outcomes, function(outcome) {
+    row <- outcome_rows(x, outcome, "primary")
     decimals <- outcome_decimals(outcome, digits)
-    raw <- function(value) with_unit(format_number(value, decimals), outcome$unit)
+    raw <- raw_number(outcome, decimals)
     interval <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
-    notes <- interval_notes(row, x$detail$matched[[i]], raw)
+    hypotheses <- hypothesis_words(row, outcome, x$study)
     c(
       heading_line(paste("Difference:", outcome_title(outcome)), row$comparison),
       text_entry("Difference", raw(row$estimate), width),
       text_entry("Interval", paste0(interval, " (", format_percent(row$level), ", two-sided)"), width),
       if (row$expect != "either") text_entry("Bound", bound_words(row, raw), width),
       text_entry("Test", test_words(row), width),
-      text_entry("Null", null_words(row, outcome, decimals), width),
-      unlist(lapply(notes, text_entry, label = "Note", width = width)),
+      text_entry("df", df_words(row), width),
+      text_entry("H0", hypotheses[[1]], width),
+      text_entry("H1", hypotheses[[2]], width),
+      if (!is.null(x$settings$reason)) text_entry("Reason", x$settings$reason, width),
+      entries("Beside", beside_words(x, outcome, decimals), width),
+      entries("Note", interval_notes(x, outcome, raw), width),
       text_table(group_cells(x$study, outcome, decimals)),
       pair_entry(outcome, width),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
   })
   c(join_blocks(blocks), note_lines(x$study, width))
+}
+
+entries <- function(label, texts, width) unlist(lapply(texts, text_entry, label = label, width = width))
+
+raw_number <- function(outcome, decimals) {
+  function(x) with_unit(format_number(x, decimals), outcome$unit)
 }
 
 group_cells <- function(study, outcome, decimals) {
@@ -47,7 +56,7 @@ group_cells <- function(study, outcome, decimals) {
   )
 }
 
-method_names <- c(welch = "Welch", paired = "paired")
+method_names <- c(welch = "Welch", student = "Student", paired = "paired")
 
 test_words <- function(row) {
   paste0(
@@ -60,13 +69,63 @@ test_words <- function(row) {
   )
 }
 
-null_words <- function(row, outcome, decimals) {
-  null <- if (row$beyond == 0) "0" else with_unit(format_short(row$beyond), outcome$unit)
-  switch(row$expect,
-    either = sprintf("the difference is %s", null),
-    higher = sprintf("the difference is %s or less (higher was expected)", null),
-    lower = sprintf("the difference is %s or more (lower was expected)", null)
+# Where the degrees of freedom come from.
+df_words <- function(row) {
+  n <- format_count(c(row$n_first, row$n_second))
+  switch(row$method,
+    welch = sprintf(
+      "%s, by Satterthwaite's formula from both variances and sizes", format_df(row$df)
+    ),
+    student = sprintf("%s = %s + %s - 2, both sizes less the two means", format_df(row$df), n[[1]], n[[2]]),
+    paired = sprintf("%s = %s - 1, pairs less one", format_df(row$df), n[[1]])
   )
+}
+
+# H0 and H1 about the populations, with the groups' own names.
+hypothesis_words <- function(row, outcome, study) {
+  first <- study$groups[[1]]
+  second <- study$groups[[2]]
+  if (row$beyond != 0) return(margin_hypotheses(row, outcome, study))
+  switch(row$expect,
+    either = sprintf(
+      "the population means of %s and %s are %s", first, second, c("equal", "not equal")
+    ),
+    sprintf(
+      "the population mean of %s is %s than that of %s", first,
+      paste0(c("not ", ""), row$expect), second
+    )
+  )
+}
+
+margin_hypotheses <- function(row, outcome, study) {
+  beyond <- with_unit(format_short(row$beyond), outcome$unit)
+  claims <- switch(row$expect,
+    either = c(beyond, paste("not", beyond)),
+    higher = c(paste(beyond, "or less"), paste("more than", beyond)),
+    lower = c(paste(beyond, "or more"), paste("less than", beyond))
+  )
+  sprintf("the difference of the population means, %s, is %s", study_direction(study), claims)
+}
+
+# The other methods asked for, and whether they would decide otherwise.
+beside_words <- function(x, outcome, decimals) {
+  primary <- outcome_rows(x, outcome, "primary")
+  rows <- outcome_rows(x, outcome, "beside")
+  vapply(seq_len(nrow(rows)), function(i) {
+    row <- rows[i, ]
+    same <- (row$p <= row$alpha) == (primary$p <= primary$alpha)
+    sprintf(
+      "%s; interval %s; %s", test_words(row), format_range(row$lower, row$upper, decimals),
+      if (same) {
+        paste("decides as", method_names[[primary$method]], "does at alpha", format_short(row$alpha))
+      } else {
+        paste(
+          "decides otherwise at alpha", format_short(row$alpha), "- the declared method is",
+          method_names[[primary$method]]
+        )
+      }
+    )
+  }, "")
 }
 
 # A number the analyst typed, as typed.
@@ -88,21 +147,26 @@ wrong_side <- function(row) {
 }
 
 # What a reader must know when interval and test are read side by side.
-interval_notes <- function(row, matched, raw) {
+interval_notes <- function(x, outcome, raw) {
+  at <- which(x$table$outcome == outcome$name & x$table$role == "primary")
+  row <- x$table[at, ]
+  matched <- x$detail$matched[[at]]
   excludes <- row$lower > row$beyond || row$upper < row$beyond
   significant <- row$p <= row$alpha
   level <- format_percent(matched$matched_level)
+  limits <- c(raw(matched$matched_lower), raw(matched$matched_upper))
   c(
+    direction_notes(row, matched$p_two_sided, x$settings$reason),
     if (row$expect != "either") {
       sprintf(
         "The two-sided interval that agrees with this one-sided test at alpha %s is the %s one, %s to %s.",
-        format_short(row$alpha), level, raw(matched$matched_lower), raw(matched$matched_upper)
+        format_short(row$alpha), level, limits[[1]], limits[[2]]
       )
     },
     if (row$expect == "either" && abs(matched$matched_level - row$level) > 1e-9) {
       sprintf(
         "The interval that agrees with the test at alpha %s is the %s one, %s to %s.",
-        format_short(row$alpha), level, raw(matched$matched_lower), raw(matched$matched_upper)
+        format_short(row$alpha), level, limits[[1]], limits[[2]]
       )
     },
     if (excludes != significant && !wrong_side(row)) {
@@ -118,9 +182,30 @@ interval_notes <- function(row, matched, raw) {
         "The published numbers are rounded: unrounded ones could have given any p from %s to %s.",
         p[[1]], p[[2]]
       )
-    },
+    }
+  )
+}
+
+direction_notes <- function(row, two_sided, reason) {
+  if (row$expect == "either") return(NULL)
+  c(
     if (wrong_side(row)) {
-      "The difference lies on the other side than was expected; p is large for that reason."
+      sprintf(
+        paste(
+          "The difference lies on the other side than was expected. The one-sided p counts from that side",
+          "and so is above .5; half of the two-sided p (%s) would be the tail of the other question."
+        ),
+        sub("^= ", "", format_p(two_sided, label = ""))
+      )
+    },
+    if (is.null(reason)) {
+      sprintf(
+        paste(
+          "No reason is on record for asking in one direction; readers who doubt it may take the two-sided",
+          "test, %s."
+        ),
+        format_p(two_sided)
+      )
     }
   )
 }
@@ -130,13 +215,16 @@ interval_notes <- function(row, matched, raw) {
 format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_width()) {
   digits <- check_digits(digits)
   blocks <- lapply(x$study$outcomes, function(outcome) {
-    rows <- x$table[x$table$outcome == outcome$name, ]
+    rows <- outcome_rows(x, outcome)
     c(
       heading_line(paste("Effect size:", outcome_title(outcome)), rows$comparison[[1]]),
       text_table(effect_cells(x, outcome, outcome_decimals(outcome, digits))),
-      text_entry("Intervals", interval_method_words(rows), width),
+      text_entry("Intervals", interval_method_words(x, rows), width),
       text_entry("Groups", group_size_words(x$study, outcome), width),
-      text_entry("Left out", left_out_words(x$study, outcome), width)
+      text_entry("Left out", left_out_words(x$study, outcome), width),
+      named_lines("In words", size_word_lines(rows), width),
+      named_lines("When to use which", use_lines(rows), width),
+      named_lines("Not given", effects_left_out(x, outcome), width)
     )
   })
   c(join_blocks(blocks), note_lines(x$study, width))
@@ -144,31 +232,84 @@ format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_wid
 
 # Rounded columns of one outcome's effect sizes, for console and report alike.
 effect_cells <- function(x, outcome, decimals) {
-  rows <- x$table[x$table$outcome == outcome$name, ]
-  raw <- is.na(rows$standardizer)
+  rows <- outcome_rows(x, outcome)
+  plain <- is.na(rows$standardizer)
+  raw <- rows$estimand == "mean_difference"
   each <- ifelse(raw, decimals, 2L)
-  divisor <- with_unit(format_number(rows$standardizer_value, decimals), outcome$unit)
+  divisor <- with_unit_each(format_number(rows$standardizer_value, decimals), outcome$unit)
   list(
     effect = unname(estimand_words[rows$estimand]), size = format_each(rows$estimate, each),
     lower = format_each(rows$lower, each), upper = format_each(rows$upper, each),
-    unit = ifelse(raw, outcome$unit %||% "", "SD"),
-    "divided by" = ifelse(raw, "none", sprintf("%s, %s", rows$standardizer, divisor))
+    unit = ifelse(raw, outcome$unit %||% "", ifelse(plain, "times", "SD")),
+    "divided by" = ifelse(plain, "none", sprintf("%s, %s", rows$standardizer, divisor))
   )
+}
+
+# A heading and a line per effect size.
+named_lines <- function(heading, texts, width) {
+  if (length(texts) == 0) return(NULL)
+  c(heading, unlist(Map(text_entry, names(texts), texts, width = width, label_width = 16), use.names = FALSE))
+}
+
+use_lines <- function(rows) {
+  stats::setNames(sprintf("%s (%s)", rows$use, rows$source), estimand_words[rows$estimand])
+}
+
+# "small to medium (0.48 lies at the border 0.5); over the interval ... (Cohen 1988)"
+size_word_lines <- function(rows) {
+  if (is.null(rows$size_word)) return(NULL)
+  rows <- rows[!is.na(rows$size_word), ]
+  if (nrow(rows) == 0) return(c("none" = "the words asked for were not made for these effect sizes"))
+  border <- ifelse(
+    is.na(rows$size_border), "",
+    sprintf(" (%s lies at the border %s)", format_number(abs(rows$estimate), 2), format_short(rows$size_border))
+  )
+  stats::setNames(
+    sprintf("%s%s; over the interval: %s (%s)", rows$size_word, border, rows$size_range, rows$size_source),
+    estimand_words[rows$estimand]
+  )
+}
+
+# Effect sizes that the study does not allow, and why.
+effects_left_out <- function(x, outcome) {
+  at <- match(outcome$name, vapply(x$study$outcomes, `[[`, "", "name"))
+  reasons <- x$detail$left_out[[at]]
+  if (length(reasons) == 0) return(NULL)
+  words <- c(
+    one_value = "a group has only one value", flat_group = "that group does not vary",
+    not_positive = "needs values that are not negative and means above 0",
+    too_few_for_g = "does not exist with one degree of freedom",
+    no_correlation = "needs the correlation of the measurements", no_halves = "needs both measurements",
+    no_spread = "nothing varies", out_of_range = "beyond the range of numbers"
+  )
+  stats::setNames(words[reasons], estimand_words[names(reasons)])
 }
 
 format_each <- function(x, decimals) mapply(format_number, x, decimals)
 
 estimand_words <- c(
-  mean_difference = "difference", d_pooled = "d (pooled)", g = "g", d_change = "d (changes)",
-  g_change = "g (changes)"
+  mean_difference = "difference", mean_ratio = "ratio of means", d_pooled = "d (pooled)", g = "g",
+  d_average = "d (average)", d_by_first = "d (by first)", d_by_second = "d (by second)",
+  d_change = "d (changes)", g_change = "g (changes)", d_repeated = "d (repeated)"
 )
 
-interval_method_words <- function(rows) {
-  kinds <- c(
-    welch = "Welch for the difference", paired = "t of the changes for the difference",
-    noncentral_t = "exact noncentral t for d and g"
-  )
-  paste0(format_percent(rows$level[[1]]), "; ", paste(kinds[unique(rows$method)], collapse = ", "))
+interval_words <- c(
+  welch = "Welch", student = "Student", paired = "t of the changes", noncentral_t = "noncentral t",
+  bonett = "normal, with Bonett's variance", log_delta = "t on the log scale",
+  bootstrap = "bootstrap (bias-corrected and accelerated)"
+)
+
+interval_method_words <- function(x, rows) {
+  methods <- unique(rows$method)
+  each <- vapply(methods, function(method) {
+    names <- estimand_words[rows$estimand[rows$method == method]]
+    sprintf("%s for %s", interval_words[[method]], paste(names, collapse = ", "))
+  }, "")
+  if (length(methods) == 1) each <- interval_words[[methods]]
+  drawn <- if (!is.null(x$settings$draws)) {
+    sprintf("; %s draws, seed %s", format_count(x$settings$draws), format_count(x$settings$seed))
+  }
+  paste0(format_percent(rows$level[[1]]), "; ", paste(each, collapse = "; "), drawn)
 }
 
 group_size_words <- function(study, outcome) {

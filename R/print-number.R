@@ -42,6 +42,8 @@ format_percent <- function(level) {
 # "3.46 cm"
 with_unit <- function(text, unit) if (is.null(unit)) text else paste(text, unit)
 
+with_unit_each <- function(text, unit) vapply(text, with_unit, "", unit = unit, USE.NAMES = FALSE)
+
 # "1.89 to 5.02"
 format_range <- function(lower, upper, decimals) {
   paste(format_number(lower, decimals), "to", format_number(upper, decimals))
@@ -64,6 +66,8 @@ capital <- function(label) {
   }
   label
 }
+
+capital_each <- function(labels) vapply(as.character(labels), capital, "", USE.NAMES = FALSE)
 
 check_digits <- function(digits, call = rlang::caller_env()) {
   if (is.null(digits)) return(NULL)

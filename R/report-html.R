@@ -1,16 +1,16 @@
 #' Write a report of a comparison
 #'
-#' One self-contained HTML file: question, data, description, figure, sizes and test, sentences, how
-#' it was computed, and what is needed to obtain it again. It needs no network, and everything that
+#' One self-contained HTML file: question, data, description, figure, sizes and test, what was seen of the
+#' assumptions, sentences, how it was computed, and what is needed to obtain it again. It needs no network, and everything that
 #' came from the data is escaped.
 #'
 #' @param study A study, for example from [versus()] or [versus_paired()].
 #' @param file File to write, ending in `.html`.
-#' @param ... Must be empty.
+#' @param ... The question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust` and `reason`, as in
+#'   [test_difference()].
 #' @param title Title of the report; by default the outcome and the direction.
 #' @param author Author, printed under the title.
 #' @param date Date printed under the title; a fixed date gives the same file every time.
-#' @param expect,beyond,level,alpha The question, as in [test_difference()].
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return `file`, invisibly.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_package_missing`
@@ -21,9 +21,7 @@
 #' write_report(study, file, title = "Seedlings on two substrates")
 #' @export
 write_report <- function(study, file, ..., title = NULL, author = NULL, date = Sys.Date(),
-                         expect = "either", beyond = 0, level = 0.95, alpha = 0.05,
                          overwrite = FALSE) {
-  rlang::check_dots_empty()
   check_study(study)
   check_flag(overwrite)
   title <- check_text(title)
@@ -32,10 +30,12 @@ write_report <- function(study, file, ..., title = NULL, author = NULL, date = S
   need_package("htmltools", "to write reports")
   need_package("jsonlite", "to write reports")
   file <- check_report_path(file, overwrite)
+  difference <- test_difference(study, ...)
+  s <- difference$settings
   answers <- list(
-    description = describe_study(study, level = level),
-    difference = test_difference(study, expect = expect, beyond = beyond, level = level, alpha = alpha),
-    effect = gauge_effect(study, level = level)
+    description = describe_study(study, level = s$level), difference = difference,
+    effect = gauge_effect(study, method = s$method[[1]], level = s$level),
+    assumptions = vet_assumptions(study, alpha = s$alpha, level = s$level)
   )
   title <- title %||% sprintf("%s: %s", study$outcomes[[1]]$label, study_direction(study))
   page <- report_page(study, answers, title, author, date)
@@ -65,7 +65,9 @@ report_page <- function(study, answers, title, author, date) {
     section("Description", each(report_description, answer = answers$description)),
     section("Figure", each(report_figure, difference = answers$difference)),
     section("Size of the difference, then the test", each(report_sizes, answers = answers)),
-    report_sentences(answers), report_methods(study), report_settings(study, answers$difference)
+    section("Assumptions", each(report_assumptions, answer = answers$assumptions)),
+    report_sentences(answers), report_methods(study, answers),
+    report_settings(study, answers$difference)
   )
   style <- paste(readLines(system.file("report", "style.css", package = "vandro")), collapse = "\n")
   # The frame is written out: htmltools would move a head it finds inside a page out of it.
@@ -103,21 +105,28 @@ html_table <- function(cells, caption, note = NULL) {
 }
 
 report_question <- function(i, study, difference) {
-  row <- difference$table[i, ]
   outcome <- study$outcomes[[i]]
+  row <- outcome_rows(difference, outcome, "primary")
+  reason <- difference$settings$reason
   expected <- switch(row$expect,
     either = "Either direction was of interest.",
-    higher = sprintf("Declared: %s is expected to be higher.", study$groups[[1]]),
-    lower = sprintf("Declared: %s is expected to be lower.", study$groups[[1]])
+    sprintf(
+      "Declared: %s is expected to be %s. Reason: %s.", study$groups[[1]], row$expect,
+      if (is.null(reason)) "none on record" else sub("[.]$", "", reason)
+    )
   )
+  hypotheses <- hypothesis_words(row, outcome, study)
   list(
     htmltools::tags$p(sprintf(
       "%s: do %s and %s differ, by how much, and how sure is that?", capital(outcome$label),
       study$groups[[1]], study$groups[[2]]
     )),
     htmltools::tags$p(
-      htmltools::tags$strong("Direction everywhere: "), paste0(study_direction(study), ". "), expected,
-      sprintf(" Null hypothesis: %s.", null_words(row, outcome, outcome_decimals(outcome)))
+      htmltools::tags$strong("Direction everywhere: "), paste0(study_direction(study), ". "), expected
+    ),
+    htmltools::tags$p(
+      htmltools::tags$strong("H0: "), paste0(hypotheses[[1]], ". "), htmltools::tags$strong("H1: "),
+      paste0(hypotheses[[2]], ".")
     )
   )
 }
@@ -181,28 +190,70 @@ figure_data_uri <- function(plot, width = 7.2, height = 4.6) {
 
 report_sizes <- function(i, study, answers) {
   outcome <- study$outcomes[[i]]
-  row <- answers$difference$table[i, ]
-  effects <- answers$effect$table[answers$effect$table$outcome == outcome$name, ]
-  raw <- raw_number(outcome, outcome_decimals(outcome))
+  decimals <- outcome_decimals(outcome)
+  rows <- outcome_rows(answers$difference, outcome)
+  row <- rows[rows$role == "primary", ]
+  effects <- outcome_rows(answers$effect, outcome)
+  raw <- raw_number(outcome, decimals)
   bound <- if (row$expect != "either") paste0("Bound: ", bound_words(row, raw), ".")
-  notes <- interval_notes(row, answers$difference$detail$matched[[i]], raw)
+  beside <- if (nrow(rows) > 1) sprintf("Declared: %s; the others stand beside it.", method_names[[row$method]])
+  left_out <- effects_left_out(answers$effect, outcome)
   list(
     html_table(
-      effect_cells(answers$effect, outcome, outcome_decimals(outcome)),
+      effect_cells(answers$effect, outcome, decimals),
       paste0(capital(outcome$label), ": effect size, ", study_direction(study)),
-      paste0("Intervals: ", interval_method_words(effects), ".")
+      paste0("Intervals: ", interval_method_words(answers$effect, effects), ".")
+    ),
+    html_table(
+      list(
+        effect = unname(estimand_words[effects$estimand]), "when to use it" = effects$use,
+        source = effects$source
+      ),
+      "Which effect size for what",
+      if (length(left_out)) paste0("Not given: ", paste(names(left_out), left_out, collapse = "; "), ".")
     ),
     html_table(
       c(
         list(
-          test = capital(method_names[[row$method]]), t = format_number(row$statistic, 2),
-          df = format_df(row$df), p = format_p(row$p, label = "")
+          test = capital_each(method_names[rows$method]), t = format_number(rows$statistic, 2),
+          df = format_df(rows$df), p = format_p(rows$p, label = "")
         ),
-        if (!is.na(row$p_adjusted)) list("p adjusted" = format_p(row$p_adjusted, label = "")),
-        list(sides = if (row$expect == "either") "two" else "one")
+        if (!is.na(row$p_adjusted)) {
+          list("p adjusted" = ifelse(is.na(rows$p_adjusted), "", format_p(rows$p_adjusted, label = "")))
+        },
+        list(
+          "interval of the difference" = format_range(rows$lower, rows$upper, decimals),
+          sides = ifelse(rows$expect == "either", "two", "one")
+        )
       ),
-      paste0("Test of: ", null_words(row, outcome, 2)),
-      paste(c(bound, notes), collapse = " ")
+      paste0("Test of H0: ", hypothesis_words(row, outcome, study)[[1]]),
+      paste(c(
+        sprintf("df: %s.", df_words(row)), beside, bound, interval_notes(answers$difference, outcome, raw)
+      ), collapse = " ")
+    )
+  )
+}
+
+report_assumptions <- function(i, study, answer) {
+  outcome <- study$outcomes[[i]]
+  cells <- vet_cells(answer, outcome)
+  views <- fitting_vet_views(study, outcome)
+  figure <- if (length(views)) {
+    page <- autoplot(answer, outcome = outcome$name)
+    height <- if (length(views) > 2) 6.4 else 4.2
+    htmltools::tags$figure(htmltools::tags$img(
+      src = figure_data_uri(page, height = height), alt = page$labels$alt
+    ))
+  }
+  list(
+    htmltools::tags$p(vet_note), figure,
+    html_table(
+      list(
+        "looked at" = cells$looked_at, found = cells$value, "how it reads" = cells$reads,
+        "leaning on it" = cells$leaning
+      ),
+      paste("What was seen of the assumptions about", inside_sentence(outcome$label)),
+      paste0("Sources: ", vet_sources(answer, outcome), ".")
     )
   )
 }
@@ -217,67 +268,127 @@ report_sentences <- function(answers) {
   )
 }
 
-report_methods <- function(study) {
-  tests <- list(
-    independent = c(
+report_methods <- function(study, answers) {
+  tests <- c(
+    welch = paste(
       "The difference of the two means was tested by Welch's test, which does not assume equal spread",
       "(Welch 1947; degrees of freedom after Satterthwaite 1946), with the interval from the same",
-      "standard error and t distribution. The method was declared beforehand; no check chose it."
+      "standard error and t distribution."
     ),
-    paired = c(
+    student = paste(
+      "The difference of the two means was tested by Student's test with the pooled variance (Student 1908;",
+      "Fisher 1925), which assumes equal spread, with the interval from the same standard error and t",
+      "distribution."
+    ),
+    paired = paste(
       "The mean of the changes was tested by the paired t test (Student 1908), with the interval from",
-      "the same standard error and t distribution on one degree of freedom less than there are pairs.",
-      "The method was declared beforehand; no check chose it."
+      "the same standard error and t distribution on one degree of freedom less than there are pairs."
     )
   )
-  divisor <- if (is_paired(study)) "standard deviation of the changes" else "pooled standard deviation"
-  populations <- if (is_paired(study)) "normal changes" else "normal populations with equal spread"
-  several <- if (length(study$outcomes) > 1) {
-    "P-values were adjusted for the number of outcomes by Holm's (1979) method."
-  }
+  methods <- answers$difference$settings$method
+  adjusted <- !is.na(answers$difference$table$p_adjusted)
+  effects <- unique(answers$effect$table$source[nzchar(answers$effect$table$source)])
   section(
     "How it was computed",
-    htmltools::tags$p(paste(c(tests[[study$design]], several), collapse = " ")),
-    htmltools::tags$p(
-      sprintf("d is the difference divided by the %s (Cohen 1988), g is d times the exact", divisor),
-      "small-sample correction of Hedges (1981). Their intervals invert the noncentral t distribution",
-      sprintf("(Steiger & Fouladi 1997) and are exact for %s.", populations)
-    ),
+    htmltools::tags$p(paste(
+      tests[[methods[[1]]]], "The method was declared beforehand; no check chose it.",
+      if (any(adjusted)) "P-values were adjusted for the number of outcomes by Holm's (1979) method."
+    )),
+    htmltools::tags$p(sprintf("Effect sizes and their intervals: %s.", paste(effects, collapse = "; "))),
     htmltools::tags$h3("Sources"),
-    htmltools::tags$ul(class = "sources", lapply(used_sources(study), htmltools::tags$li))
+    htmltools::tags$ul(
+      class = "sources", lapply(used_sources(tests[methods], any(adjusted), answers), htmltools::tags$li)
+    )
   )
 }
 
-# Only the sources of what was used.
-used_sources <- function(study) {
-  leave <- if (is_paired(study)) c("Satterthwaite", "Welch") else "Student"
-  if (length(study$outcomes) == 1) leave <- c(leave, "Holm")
-  report_sources[!grepl(paste0("^(", paste(leave, collapse = "|"), ")"), report_sources)]
+# Only the sources of what was used: those whose author and year stand somewhere in the report.
+used_sources <- function(tests, adjusted, answers) {
+  cited <- paste(c(
+    tests, answers$effect$table$source, answers$assumptions$table$source,
+    if (adjusted) "Holm 1979", if (!is.null(answers$description$table$median)) "Hyndman & Fan 1996",
+    if (answers$description$study$source == "values") "Aldor-Noiman et al. 2013"
+  ), collapse = "; ")
+  keys <- vapply(names(report_sources), grepl, NA, cited, fixed = TRUE)
+  unname(report_sources[keys])
 }
 
 report_sources <- c(
-  "Cohen, J. (1988). Statistical power analysis for the behavioral sciences, 2nd ed.",
-  paste(
+  "Aldor-Noiman et al. 2013" = paste(
+    "Aldor-Noiman, S., Brown, L. D., Buja, A., Rolke, W. & Stine, R. A. (2013). The power to see: a new",
+    "graphical test of normality. The American Statistician 67, 249-260."
+  ),
+  "Algina & Keselman 2003" = paste(
+    "Algina, J. & Keselman, H. J. (2003). Approximate confidence intervals for effect sizes. Educational and",
+    "Psychological Measurement 63, 537-553."
+  ),
+  "Bartlett 1946" = paste(
+    "Bartlett, M. S. (1946). On the theoretical specification and sampling properties of autocorrelated",
+    "time-series. Supplement to the Journal of the Royal Statistical Society 8, 27-41."
+  ),
+  "Bayley & Hammersley 1946" = paste(
+    "Bayley, G. V. & Hammersley, J. M. (1946). The \"effective\" number of independent observations in an",
+    "autocorrelated time series. Supplement to the Journal of the Royal Statistical Society 8, 184-197."
+  ),
+  "Bonett 2008" = paste(
+    "Bonett, D. G. (2008). Confidence intervals for standardized linear contrasts of means. Psychological",
+    "Methods 13, 99-109."
+  ),
+  "Brown & Forsythe 1974" = paste(
+    "Brown, M. B. & Forsythe, A. B. (1974). Robust tests for the equality of variances. Journal of the American",
+    "Statistical Association 69, 364-367."
+  ),
+  "Cohen 1988" = "Cohen, J. (1988). Statistical power analysis for the behavioral sciences, 2nd ed.",
+  "D'Agostino & Pearson 1973" = paste(
+    "D'Agostino, R. & Pearson, E. S. (1973). Tests for departure from normality. Biometrika 60, 613-622."
+  ),
+  "Fisher 1925" = "Fisher, R. A. (1925). Statistical methods for research workers.",
+  "Hedges 1981" = paste(
     "Hedges, L. V. (1981). Distribution theory for Glass's estimator of effect size and related",
     "estimators. Journal of Educational Statistics 6, 107-128."
   ),
-  paste(
+  "Holm 1979" = paste(
     "Holm, S. (1979). A simple sequentially rejective multiple test procedure. Scandinavian Journal of",
     "Statistics 6, 65-70."
   ),
-  paste(
+  "Hyndman & Fan 1996" = paste(
+    "Hyndman, R. J. & Fan, Y. (1996). Sample quantiles in statistical packages. The American Statistician 50,",
+    "361-365."
+  ),
+  "Iglewicz & Hoaglin 1993" = "Iglewicz, B. & Hoaglin, D. C. (1993). How to detect and handle outliers.",
+  "Joanes & Gill 1998" = paste(
+    "Joanes, D. N. & Gill, C. A. (1998). Comparing measures of sample skewness and kurtosis. The Statistician 47,",
+    "183-189."
+  ),
+  "Moore & McCabe 1989" = "Moore, D. S. & McCabe, G. P. (1989). Introduction to the practice of statistics.",
+  "Morgan 1939" = paste(
+    "Morgan, W. A. (1939). A test for the significance of the difference between the two variances in a sample",
+    "from a normal bivariate population. Biometrika 31, 13-19."
+  ),
+  "Pitman 1939" = "Pitman, E. J. G. (1939). A note on normal correlation. Biometrika 31, 9-12.",
+  "Royston 1995" = paste(
+    "Royston, P. (1995). Remark AS R94: a remark on algorithm AS 181: the W-test for normality. Applied",
+    "Statistics 44, 547-551."
+  ),
+  "Satterthwaite 1946" = paste(
     "Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance components.",
     "Biometrics Bulletin 2, 110-114."
   ),
-  paste(
+  "Shapiro & Wilk 1965" = paste(
+    "Shapiro, S. S. & Wilk, M. B. (1965). An analysis of variance test for normality (complete samples).",
+    "Biometrika 52, 591-611."
+  ),
+  "Steiger & Fouladi 1997" = paste(
     "Steiger, J. H. & Fouladi, R. T. (1997). Noncentrality interval estimation and the evaluation of",
     "statistical models. In: What if there were no significance tests?, 221-257."
   ),
-  "Student (1908). The probable error of a mean. Biometrika 6, 1-25.",
-  paste(
+  "Student 1908" = "Student (1908). The probable error of a mean. Biometrika 6, 1-25.",
+  "Tukey 1977" = "Tukey, J. W. (1977). Exploratory data analysis.",
+  "Welch 1947" = paste(
     "Welch, B. L. (1947). The generalization of \"Student's\" problem when several different population",
     "variances are involved. Biometrika 34, 28-35."
-  )
+  ),
+  "Yule 1911" = "Yule, G. U. (1911). An introduction to the theory of statistics."
 )
 
 report_settings <- function(study, difference) {
@@ -287,10 +398,11 @@ report_settings <- function(study, difference) {
     html_table(
       list(
         setting = c(
-          "vandro", "method", "expect", "beyond", "level", "alpha", "seed", "data fingerprint"
+          "vandro", "method", "expect", "reason", "beyond", "level", "alpha", "seed", "data fingerprint"
         ),
         value = c(
-          s$version, s$method, s$expect, format_short(s$beyond), format_short(s$level),
+          s$version, paste(s$method, collapse = ", "), s$expect, s$reason %||% "none on record",
+          format_short(s$beyond), format_short(s$level),
           format_short(s$alpha), "none: nothing was drawn at random", study_fingerprint(study)
         )
       ),

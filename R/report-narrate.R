@@ -4,8 +4,9 @@
 #' large p is never turned into "no difference": the sentence then says which differences are still
 #' compatible with the data.
 #'
-#' @param x A study, or an answer of [describe_study()], [test_difference()] or [gauge_effect()]. A
-#'   study is tested by the default method of its design and the sentence closes with g.
+#' @param x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()] or
+#'   [gauge_effect()]. A study is tested by the default method of its design, and the sentence closes with
+#'   the standardized effect that goes with it: d by the average SD (Welch), g (Student, pairs).
 #' @param ... For a study: arguments of [test_difference()]. Otherwise must be empty.
 #' @param voice `"journal"`: statistics in the form of the Publication Manual of the American
 #'   Psychological Association (2020, sections 6.36 and 6.43): no leading zero in p, p to three
@@ -41,19 +42,47 @@ narrate.default <- function(x, ..., voice = c("journal", "plain"), digits = NULL
 narrate.vandro_study <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
   voice <- check_choice(voice, c("journal", "plain"))
   difference <- test_difference(x, ...)
-  effect <- gauge_effect(x, if (is_paired(x)) "g_change" else "g", level = difference$settings$level)
+  method <- difference$settings$method[[1]]
+  effect <- gauge_effect(
+    x, closing_estimands[[method]],
+    method = method, level = difference$settings$level
+  )
   as_text(paste(
-    sentences_each(difference, difference_sentence, voice, check_digits(digits)),
-    sentences_each(effect, effect_sentence, voice, check_digits(digits))
+    narrate(difference, voice = voice, digits = digits), narrate(effect, voice = voice, digits = digits)
   ))
 }
+
+# The standardized effect that goes with the primary method: no pooled SD where spreads may differ.
+closing_estimands <- c(welch = "d_average", student = "g", paired = "g_change")
 
 #' @rdname narrate
 #' @export
 narrate.vandro_difference <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
   rlang::check_dots_empty()
   voice <- check_choice(voice, c("journal", "plain"))
-  as_text(sentences_each(x, difference_sentence, voice, check_digits(digits)))
+  text <- sentences_each(x, difference_sentence, voice, check_digits(digits))
+  reason <- x$settings$reason
+  why <- if (is.null(reason) || voice == "plain") {
+    ""
+  } else {
+    sprintf(" Reason for asking in one direction: %s.", sub("[.]$", "", reason))
+  }
+  as_text(paste0(text, why, beside_sentences(x, voice)))
+}
+
+# " Student's test, beside it, decides as Welch's does, t(45) = 4.43, p < .001."
+beside_sentences <- function(x, voice) {
+  vapply(x$study$outcomes, function(outcome) {
+    rows <- outcome_rows(x, outcome, "beside")
+    if (nrow(rows) == 0 || voice == "plain") return("")
+    primary <- outcome_rows(x, outcome, "primary")
+    same <- (rows$p <= rows$alpha) == (primary$p <= primary$alpha)
+    paste0(" ", paste(sprintf(
+      "Beside the declared method, %s, %s leads to %s decision.", journal_tests[[primary$method]],
+      vapply(seq_len(nrow(rows)), function(i) statistic_text(rows[i, ]), ""),
+      ifelse(same, "the same", "another")
+    ), collapse = " "))
+  }, "")
 }
 
 #' @rdname narrate
@@ -89,14 +118,10 @@ print.vandro_text <- function(x, ...) {
 # One text per outcome, from the rows of the answer that belong to it.
 sentences_each <- function(answer, sentence, voice, digits) {
   vapply(answer$study$outcomes, function(outcome) {
-    rows <- answer$table[answer$table$outcome == outcome$name, ]
+    rows <- outcome_rows(answer, outcome, if (!is.null(answer$table$role)) "primary")
     decimals <- outcome_decimals(outcome, digits)
     sentence(rows, outcome, answer$study, voice, decimals)
   }, "")
-}
-
-raw_number <- function(outcome, decimals) {
-  function(x) with_unit(format_number(x, decimals), outcome$unit)
 }
 
 ci_words <- function(row, decimals) {
@@ -146,10 +171,7 @@ journal_size <- function(row, outcome, study, decimals) {
   raw <- raw_number(outcome, decimals)
   first <- group_words(outcome, study, 1, decimals)
   second <- group_words(outcome, study, 2, decimals)
-  test <- sprintf(
-    "%s t(%s) = %s, %s%s", if (row$method == "paired") "paired" else "Welch's", format_df(row$df),
-    format_number(row$statistic, 2), if (row$expect == "either") "" else "one-sided ", format_p(row$p)
-  )
+  test <- statistic_text(row)
   if (!is.na(row$p_adjusted)) test <- paste0(test, ", adjusted ", format_p(row$p_adjusted))
   label <- outcome$label
   changes <- ""
@@ -168,6 +190,16 @@ journal_size <- function(row, outcome, study, decimals) {
     "%s was %s in %s than in %s%s, %s for %s, %s.", capital(label),
     side_words(row$estimate, raw), first, second, changes, ci_words(row, decimals),
     study_direction(study), test
+  )
+}
+
+journal_tests <- c(welch = "Welch's", student = "Student's", paired = "paired")
+
+# "Welch's t(44.5) = 4.45, p < .001"
+statistic_text <- function(row) {
+  sprintf(
+    "%s t(%s) = %s, %s%s", journal_tests[[row$method]], format_df(row$df), format_number(row$statistic, 2),
+    if (row$expect == "either") "" else "one-sided ", format_p(row$p)
   )
 }
 
@@ -292,47 +324,127 @@ times_words <- function(p) {
 }
 
 effect_sentence <- function(rows, outcome, study, voice, decimals) {
-  raw <- is.na(rows$standardizer)
-  parts <- vapply(seq_len(nrow(rows)), function(i) {
-    row <- rows[i, ]
-    if (raw[[i]]) {
-      text <- with_unit(format_number(row$estimate, decimals), outcome$unit)
-      return(sprintf("the difference was %s, %s", text, ci_words(row, decimals)))
-    }
-    sprintf(
-      "%s = %s, %s", estimand_symbols[[row$estimand]], format_number(row$estimate, 2), ci_words(row, 2)
-    )
-  }, "")
-  standardized <- rows[!raw, ]
-  divisor <- if (nrow(standardized)) {
-    sprintf(
-      "; standardized by the %s of %s", if (is_paired(study)) "SD of the changes" else "pooled SD",
-      with_unit(format_number(standardized$standardizer_value[[1]], decimals), outcome$unit)
-    )
-  }
-  if (voice == "journal") {
-    return(paste0(
-      "Size of the effect (", study_direction(study), "): ", paste(parts, collapse = "; "), divisor, "."
-    ))
-  }
-  plain_effect(standardized, outcome, study, decimals)
+  if (voice == "plain") return(plain_effect(rows, outcome, study, decimals))
+  parts <- vapply(seq_len(nrow(rows)), function(i) effect_part(rows[i, ], outcome, decimals), "")
+  paste0("Size of the effect (", study_direction(study), "): ", paste(parts, collapse = "; "), ".")
 }
 
-plain_effect <- function(standardized, outcome, study, decimals) {
-  if (nrow(standardized) == 0) return("")
+# "d = 1.30, 95% CI [0.65, 1.94] (average SD of both groups, 2.67 cm)"
+effect_part <- function(row, outcome, decimals) {
+  if (row$estimand == "mean_difference") {
+    text <- with_unit(format_number(row$estimate, decimals), outcome$unit)
+    return(sprintf("the difference was %s, %s", text, ci_words(row, decimals)))
+  }
+  size <- sprintf("%s = %s, %s", estimand_symbols[[row$estimand]], format_number(row$estimate, 2), ci_words(row, 2))
+  if (is.na(row$standardizer)) return(size)
+  divisor <- with_unit(format_number(row$standardizer_value, decimals), outcome$unit)
+  word <- if (!is.null(row$size_word) && !is.na(row$size_word)) {
+    sprintf(", %s by the words of %s; over the interval %s", row$size_word, row$size_source, row$size_range)
+  }
+  paste0(size, " (", row$standardizer, ", ", divisor, word, ")")
+}
+
+estimand_symbols <- c(
+  mean_ratio = "ratio of means", d_pooled = "d", g = "g", d_average = "d", d_by_first = "d",
+  d_by_second = "d", d_change = "d", g_change = "g", d_repeated = "d"
+)
+
+plain_effect <- function(rows, outcome, study, decimals) {
+  standardized <- rows[!is.na(rows$standardizer), ]
+  if (nrow(standardized) == 0) return(plain_raw_effect(rows[nrow(rows), ], outcome, study, decimals))
   row <- standardized[nrow(standardized), ]
+  spread <- if (row$estimand %in% c("d_change", "g_change")) "of the changes" else "within a group"
   sprintf(
     paste(
-      "That is %s of the usual spread (standard deviation) %s; %s to %s fit the measurements",
+      "That is %s times the size of the usual spread (standard deviation) %s; %s to %s fit the measurements",
       "(%s, %s interval)."
     ),
-    paste(format_number(abs(row$estimate), 2), "times the size"),
-    if (is_paired(study)) "of the changes" else "within a group", format_number(row$lower, 2),
-    format_number(row$upper, 2), study_direction(study), format_percent(row$level)
+    format_number(abs(row$estimate), 2), spread, format_number(row$lower, 2), format_number(row$upper, 2),
+    study_direction(study), format_percent(row$level)
   )
 }
 
-estimand_symbols <- c(d_pooled = "d", g = "g", d_change = "d", g_change = "g")
+plain_raw_effect <- function(row, outcome, study, decimals) {
+  if (row$estimand == "mean_ratio") {
+    return(sprintf(
+      "The mean of %s in %s was %s times that in %s; %s to %s times fit the measurements (%s interval).",
+      inside_sentence(outcome$label), study$groups[[1]], format_number(row$estimate, 2), study$groups[[2]],
+      format_number(row$lower, 2), format_number(row$upper, 2), format_percent(row$level)
+    ))
+  }
+  plain_size(row, outcome, study, decimals)
+}
+
+#' @rdname narrate
+#' @export
+narrate.vandro_assumptions <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  rlang::check_dots_empty()
+  voice <- check_choice(voice, c("journal", "plain"))
+  check_digits(digits)
+  as_text(vapply(x$study$outcomes, function(outcome) {
+    rows <- outcome_rows(x, outcome)
+    parts <- c(
+      shape_sentence(rows, x$study, voice), spread_sentence(rows, x$study, voice),
+      order_sentence(rows, voice)
+    )
+    paste(c(parts, "The method was declared beforehand; none of these checks chose it."), collapse = " ")
+  }, ""))
+}
+
+check_rows <- function(rows, check) rows[rows$check == check & !is.na(rows$estimate), ]
+
+shape_sentence <- function(rows, study, voice) {
+  skew <- check_rows(rows, "skewness")
+  if (nrow(skew) == 0) return("The shape of the distributions could not be looked at.")
+  odd <- check_rows(rows, "fences")
+  what <- if (is_paired(study)) "the changes" else "the values"
+  counts <- paste(paste(odd$group, format_count(odd$estimate)), collapse = ", ")
+  if (voice == "plain") {
+    return(sprintf(
+      "Of %s, this many lie far from the rest of their group: %s.", what, counts
+    ))
+  }
+  normality <- rows[rows$check == "normality" & !is.na(rows$p), ]
+  skewness <- paste(paste(skew$group, format_number(skew$estimate, 2)), collapse = ", ")
+  tests <- sprintf(
+    "%s %s = %s, %s", normality$group, normality$statistic_name, format_number(normality$statistic, 3),
+    format_p(normality$p)
+  )
+  sprintf(
+    "Skewness of %s: %s; normality (%s): %s; beyond the fences: %s.", what, skewness,
+    paste(unique(normality$method), collapse = ", "), paste(tests, collapse = ", "), counts
+  )
+}
+
+spread_sentence <- function(rows, study, voice) {
+  ratio <- check_rows(rows, "sd_ratio")
+  if (nrow(ratio) == 0) return(NULL)
+  if (voice == "plain") {
+    return(sprintf(
+      "The spread in %s was %s times that in %s; this alone does not show equal or unequal spread.",
+      study$groups[[1]], format_number(ratio$estimate, 2), study$groups[[2]]
+    ))
+  }
+  student <- check_rows(rows, "error_student")
+  error <- if (nrow(student)) {
+    sprintf(
+      " With SDs as seen Student's test would reject a true null hypothesis in %s of studies.",
+      format_percent(round(student$estimate, 3))
+    )
+  }
+  paste0(sprintf(
+    "Ratio of the SDs (%s over %s): %s, %s.", study$groups[[1]], study$groups[[2]],
+    format_number(ratio$estimate, 2), ci_words(ratio, 2)
+  ), error)
+}
+
+order_sentence <- function(rows, voice) {
+  order <- check_rows(rows, "order")
+  if (nrow(order) == 0 || voice == "plain") return(NULL)
+  paste(sprintf(
+    "Correlation of neighbours in %s: %s, %s.", order$group, format_number(order$estimate, 2), format_p(order$p)
+  ), collapse = " ")
+}
 
 description_sentence <- function(rows, outcome, study, voice, decimals) {
   raw <- raw_number(outcome, decimals)

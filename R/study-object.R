@@ -102,6 +102,32 @@ outcome_group_values <- function(outcome, which) {
   as.double(values[!is.na(values)])
 }
 
+# Rows of the known values of one group, in row order (pairs: of the complete ones).
+known_rows <- function(outcome, which) {
+  data <- outcome$data
+  switch(data$kind,
+    long = which(data$codes == data$code_of[[which]] & !is.na(data$values)),
+    counted = {
+      used <- which(data$codes == data$code_of[[which]] & !is.na(data$values))
+      rep(used, data$counts[used])
+    },
+    columns = which(!is.na(data$parts[[which]])),
+    pairs = which(!is.na(data$parts[[1]]) & !is.na(data$parts[[2]])),
+    changes = which(!is.na(data$values))
+  )
+}
+
+# The declared id of each known value, else its row number.
+value_labels <- function(study, outcome, which) {
+  at <- known_rows(outcome, which)
+  if (is.null(study$rows$id)) as.character(at) else as.character(study$rows$id$values[at])
+}
+
+# Known values of one group in the order declared.
+ordered_values <- function(study, outcome, which) {
+  outcome_group_values(outcome, which)[order(study$rows$order$values[known_rows(outcome, which)])]
+}
+
 complete_pairs <- function(data) {
   whole <- !is.na(data$parts[[1]]) & !is.na(data$parts[[2]])
   first <- data$parts[[1]][whole]

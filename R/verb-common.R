@@ -6,52 +6,84 @@ directions <- c("either", "higher", "lower")
 each_outcome <- function(study, one, ...) lapply(study$outcomes, one, ...)
 
 # Turns a reason code of the core into the error that explains it.
-abort_reason <- function(reason, outcome, study, call) {
-  groups <- study$groups
-  name <- outcome$label
-  size <- outcome_sizes(outcome)
-  short <- if (is_paired(study)) study_direction(study) else groups[size < 2]
-  if (reason == "one_value") {
-    abort_vandro(
-      c(
-        "{.val {name}} has too few values to tell its spread.",
-        "x" = "{cli::qty(length(short))}Group{?s} {.val {short}} {?has/have} only one value.",
-        "i" = "At least two per group are needed here; {.fn describe_study} shows what there is."
+abort_reason <- function(reason, outcome, study, call, estimand = NULL) {
+  class <- if (reason %in% c("no_halves", "no_correlation")) "needs_values" else reason
+  abort_vandro(
+    reason_words(reason, outcome, study, estimand), class,
+    outcome = outcome$name, estimand = estimand, group = short_groups(outcome, study), call = call,
+    .envir = list2env(list(name = outcome$label, estimand = estimand), parent = baseenv())
+  )
+}
+
+short_groups <- function(outcome, study) {
+  if (is_paired(study)) study_direction(study) else study$groups[outcome_sizes(outcome) < 2]
+}
+
+# What, where, what to do: templates in which `name` is the outcome and `estimand` the effect size asked.
+reason_words <- function(reason, outcome, study, estimand) {
+  quoted <- function(text) gsub("}", "}}", gsub("{", "{{", encodeString(text, quote = "\""), fixed = TRUE), fixed = TRUE)
+  means <- vapply(outcome$moments, function(m) format(m$mean), "")
+  switch(reason,
+    one_value = c(
+      "{.val {name}} has too few values to tell its spread.",
+      "x" = sprintf(
+        "%s has only one value.", paste("Group", quoted(short_groups(outcome, study)), collapse = " and ")
       ),
-      "one_value",
-      outcome = outcome$name, group = short, call = call
-    )
-  }
-  if (reason == "no_spread") {
-    means <- vapply(outcome$moments, function(m) format(m$mean), "")
-    if (is_paired(study)) {
-      abort_vandro(
-        c(
-          "The changes of {.val {name}} do not vary: there is nothing to judge them by.",
-          "x" = "Every change is {means[[3]]}.",
-          "i" = "Report the change itself; check that the columns hold measurements."
-        ),
-        "no_spread",
-        outcome = outcome$name, call = call
+      "i" = "At least two are needed here; {.fn describe_study} shows what there is."
+    ),
+    no_spread = if (is_paired(study)) {
+      c(
+        "The changes of {.val {name}} do not vary: there is nothing to judge them by.",
+        "x" = sprintf("Every change is %s.", means[[3]]),
+        "i" = "Report the change itself; check that the columns hold measurements."
       )
-    }
-    abort_vandro(
+    } else {
       c(
         "{.val {name}} does not vary: there is nothing to judge the difference by.",
-        "x" = "All values are {means[[1]]} in {.val {groups[[1]]}} and {means[[2]]} in
-          {.val {groups[[2]]}}.",
+        "x" = sprintf(
+          "All values are %s in %s and %s in %s.", means[[1]], quoted(study$groups[[1]]), means[[2]],
+          quoted(study$groups[[2]])
+        ),
         "i" = "Report the two values themselves; check that the column holds measurements."
+      )
+    },
+    flat_group = c(
+      "{.val {estimand}} divides by the SD of a group of {.val {name}} that does not vary.",
+      "i" = "Choose another standardizer, for example {.code estimands = \"d_average\"}."
+    ),
+    not_positive = c(
+      "A ratio of means of {.val {name}} has no meaning.",
+      "x" = sprintf(
+        "It needs an outcome without negative values and with means above 0; the means are %s and %s.",
+        means[[1]], means[[2]]
       ),
-      "no_spread",
-      outcome = outcome$name, call = call
-    )
-  }
-  abort_vandro(
+      "i" = "Report the difference."
+    ),
+    too_few_for_g = c(
+      "{.val {estimand}} of {.val {name}} does not exist with one degree of freedom.",
+      "i" = "The small-sample correction needs two. Ask for d, which is not corrected."
+    ),
+    no_correlation = c(
+      "{.val {estimand}} of {.val {name}} needs the correlation of the two measurements.",
+      "i" = "Declare the pairs by both measurements, or from published numbers by {.arg r} or {.arg sd_change}."
+    ),
+    no_halves = c(
+      "{.val {estimand}} of {.val {name}} needs the spread of both measurements.",
+      "x" = "The study has their changes only.",
+      "i" = "Declare both measurements, or ask for {.val d_change}."
+    ),
+    out_of_range = c(
+      "The numbers of {.val {name}} leave the range that a computer can hold.",
+      "i" = "Change the unit of the outcome: {.arg scale_by} in the declaration."
+    ),
+    no_bootstrap = c(
+      "The bootstrap has no interval for {.val {estimand}} of {.val {name}}.",
+      "x" = "Too few different values, or too few draws, to tell where its limits lie.",
+      "i" = "Leave out {.code interval = \"bootstrap\"}, ask for a lower {.arg level} or more {.arg draws}."
+    ),
     c(
       "The interval for {.val {name}} was not found to full accuracy.",
       "i" = "Its standardized effect is beyond what the exact method covers (|t| above 1e6)."
-    ),
-    "no_convergence",
-    outcome = outcome$name, call = call
+    )
   )
 }

@@ -4,8 +4,10 @@
 #' it differs from `beyond`. The method is declared here; no check of assumptions ever changes it.
 #'
 #' @param study A study, for example from [versus()] or [versus_paired()].
-#' @param method `"welch"`: two independent groups whose spreads may differ; `"paired"`: the changes of
-#'   paired measurements. `NULL` takes the one of the two that fits the design.
+#' @param method The primary method, declared before looking: `"welch"` (the default for independent
+#'   groups): their spreads may differ; `"student"`: they are taken to be equal; `"paired"`: the changes of
+#'   paired measurements. Several, as in `c("welch", "student")`: the first is the primary one, the others
+#'   stand beside it.
 #' @param ... Must be empty.
 #' @param expect What the first group is expected to be, decided before looking: `"either"`,
 #'   `"higher"` or `"lower"`.
@@ -15,17 +17,21 @@
 #' @param level Confidence of the two-sided interval, strictly between 0 and 1.
 #' @param adjust `"holm"` or `"none"`: adjustment of p for several outcomes.
 #' @param alpha Significance level of the decision, strictly between 0 and 0.5.
+#' @param reason Why a directional question was asked, decided before looking; kept and printed with the
+#'   result.
 #' @return An answer (classes `vandro_difference`, `vandro_answer`); its table has one row per outcome
-#'   with the columns of [as.data.frame.vandro_answer()] and
+#'   and method with the columns of [as.data.frame.vandro_answer()] and
 #'   \describe{
 #'     \item{`at_least`, `at_most`}{one-sided bound at confidence 1 - `alpha` of a directional question:
 #'       the difference is at least (`expect = "higher"`) or at most (`"lower"`) this.}
+#'     \item{`role`}{"primary" for the declared method, "beside" for the others.}
 #'     \item{`log_p`}{natural logarithm of p, exact where p itself is too small for a number.}
 #'     \item{`alpha`}{as given.}
-#'     \item{`p_adjusted`}{p adjusted for several outcomes; `NA` for one.}
+#'     \item{`p_adjusted`}{p adjusted for several outcomes; `NA` for one and beside the primary method.}
 #'   }
 #'   `p_kind` is "asymptotic" for Welch, whose t distribution is an approximation, and "exact" (for normal
-#'   changes) for pairs. `detail$matched` holds, per outcome, the two-sided interval that agrees with the test.
+#'   populations) for Student and for pairs. `detail$matched` holds, per row, the two-sided interval that
+#'   agrees with the test.
 #'   From published numbers `p_least` and `p_most` are the smallest and largest p that their rounding allows.
 #' @section Formula: With means \eqn{m}, standard deviations \eqn{s} and sizes \eqn{n},
 #'   \deqn{t = \frac{m_1 - m_2 - \code{beyond}}{se}, \quad
@@ -36,6 +42,9 @@
 #'   (Welch 1947, eq. 28; Satterthwaite 1946). The p-value is the tail of Student's t on `df` degrees of
 #'   freedom that `expect` asks for, both tails for `"either"`; the interval is
 #'   \eqn{m_1 - m_2 \pm t_{1-(1-\code{level})/2, df}\, se}{m1 - m2 -/+ t(1 - (1 - level)/2; df) se}.
+#'   Student: \eqn{se^2 = s_p^2 (1/n_1 + 1/n_2)}{se^2 = sp^2 (1/n1 + 1/n2)} with the pooled variance
+#'   \eqn{s_p^2 = ((n_1-1)s_1^2 + (n_2-1)s_2^2)/df}{sp^2 = ((n1 - 1) s1^2 + (n2 - 1) s2^2)/df} and
+#'   \eqn{df = n_1 + n_2 - 2}{df = n1 + n2 - 2} (Fisher 1925, section 24.1).
 #'   Pairs: with mean \eqn{m_d} and standard deviation \eqn{s_d} of the n changes,
 #'   \eqn{t = (m_d - \code{beyond}) / (s_d/\sqrt n)}{t = (md - beyond) / (sd/sqrt(n))} on n - 1 degrees of
 #'   freedom (Student 1908).
@@ -44,11 +53,18 @@
 #' @section Interval and test: p <= `alpha` exactly when the matching interval excludes `beyond`: the
 #'   two-sided interval at 1 - `alpha`, or at 1 - 2 `alpha` for a directional question, which is also
 #'   shown as a bound in words. A limit is never infinite.
-#' @section Errors: `vandro_error_one_value` (a group with one value), `vandro_error_no_spread` (neither
-#'   group varies), `vandro_error_bad_value` (an option that is misspelt or out of range),
+#' @section A directional question: Its p is the tail on the expected side, never half of a two-sided p
+#'   that was looked at first: where the difference lies on the other side, p is above 0.5 and the result
+#'   says so. Without a `reason` the result says that none is on record and shows the two-sided p.
+#' @section Errors: `vandro_error_one_value` (a group with one value; Student needs two in one group only),
+#'   `vandro_error_no_spread` (neither group varies), `vandro_error_out_of_range` (numbers beyond the range
+#'   of a double), `vandro_error_method_design`, `vandro_error_contradiction` (a `reason` without a
+#'   direction), `vandro_error_bad_value` (an option that is misspelt or out of range),
 #'   `vandro_error_not_a_study`. A p-value is never 0: below the smallest double it is that double
 #'   and `log_p` tells its size.
-#' @references Holm, S. (1979). A simple sequentially rejective multiple test procedure. *Scandinavian
+#' @references Fisher, R. A. (1925). *Statistical methods for research workers*, section 24.1.
+#'
+#'   Holm, S. (1979). A simple sequentially rejective multiple test procedure. *Scandinavian
 #'   Journal of Statistics* 6, 65-70.
 #'
 #'   Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance
@@ -63,45 +79,68 @@
 #' test_difference(study)
 #'
 #' # Declared before looking: compost is expected to be higher by more than 1 cm
-#' test_difference(study, expect = "higher", beyond = 1)
+#' test_difference(study,
+#'   expect = "higher", beyond = 1, reason = "compost costs more and must be worth it"
+#' )
+#'
+#' # Welch's test is the declared one; Student's stands beside it
+#' test_difference(study, c("welch", "student"))
 #'
 #' test_difference(versus_paired(conductance, noon, dawn, unit = "mmol"))
 #' @export
-test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0,
-                            level = 0.95, alpha = 0.05, adjust = c("holm", "none")) {
+test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0, level = 0.95,
+                            alpha = 0.05, adjust = c("holm", "none"), reason = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   check_study(study)
-  method <- check_method(method, study, call)
+  methods <- check_methods(method, study, call)
   question <- list(
     expect = check_choice(expect, directions), beyond = check_number(beyond),
     level = check_level(level), alpha = check_alpha(alpha)
   )
+  reason <- check_reason(reason, question$expect, call)
   adjust <- check_choice(adjust, c("holm", "none"))
-  found <- each_outcome(study, mean_inference, study, method, question, call)
-  table <- bind_rows(lapply(seq_along(found), function(i) {
-    difference_row(found[[i]], study$outcomes[[i]], study, method, question)
-  }))
-  several <- length(found) > 1 && adjust == "holm"
-  range <- vapply(study$outcomes, rounding_range, c(0, 0), method = method, question = question)
-  table$p_least <- range[1, ]
-  table$p_most <- range[2, ]
-  table$p_adjusted <- if (several) core_holm(table$p) else rep(NA_real_, length(found))
+  cases <- expand_cases(study, methods)
+  found <- lapply(cases, function(case) mean_inference(case$outcome, study, case$method, question, call))
+  table <- bind_rows(Map(function(case, found) difference_row(found, case, study, question), cases, found))
+  table$p_adjusted <- adjusted_p(table, adjust)
   new_answer(
     "difference", table, study,
-    settings = c(list(verb = "test_difference", method = method), question, list(adjust = adjust)),
-    detail = list(matched = lapply(found, `[`, c("matched_level", "matched_lower", "matched_upper")))
+    settings = c(
+      list(verb = "test_difference", method = methods), question, list(adjust = adjust, reason = reason)
+    ),
+    detail = list(matched = lapply(found, `[`, c(
+      "matched_level", "matched_lower", "matched_upper", "p_two_sided"
+    )))
   )
 }
 
 # The methods of each design; the first is the default.
-difference_methods <- list(independent = "welch", paired = "paired")
+difference_methods <- list(independent = c("welch", "student"), paired = "paired")
 
-check_method <- function(method, study, call) {
+# Every outcome by every method, the primary one first.
+expand_cases <- function(study, methods) {
+  unlist(lapply(study$outcomes, function(outcome) {
+    lapply(methods, function(method) {
+      list(outcome = outcome, method = method, role = if (method == methods[[1]]) "primary" else "beside")
+    })
+  }), recursive = FALSE)
+}
+
+check_methods <- function(method, study, call) {
   fitting <- difference_methods[[study$design]]
   if (is.null(method)) return(fitting[[1]])
-  method <- check_choice(method, unlist(difference_methods), arg = "method", call = call)
-  if (method %in% fitting) return(method)
+  known <- unlist(difference_methods, use.names = FALSE)
+  if (!is.character(method) || length(method) == 0) check_choice(method, known, arg = "method", call = call)
+  for (one in method) {
+    check_choice(one, known, arg = "method", call = call)
+    if (!one %in% fitting) abort_method_design(one, study, call)
+  }
+  unique(method)
+}
+
+abort_method_design <- function(method, study, call) {
+  fitting <- difference_methods[[study$design]]
   design <- if (is_paired(study)) "paired measurements" else "independent groups"
   other <- if (is_paired(study)) "versus" else "versus_paired"
   abort_vandro(
@@ -115,15 +154,39 @@ check_method <- function(method, study, call) {
   )
 }
 
+check_reason <- function(reason, expect, call) {
+  reason <- check_text(reason, arg = "reason", call = call)
+  if (is.null(reason) || expect != "either") return(reason)
+  abort_vandro(
+    c(
+      "{.arg reason} belongs to a directional question.",
+      "x" = "{.arg expect} is {.val either}: both directions are of interest.",
+      "i" = "Say {.code expect = \"higher\"} or {.code \"lower\"}, or leave the reason out."
+    ),
+    "contradiction",
+    call = call
+  )
+}
+
 # Standard error and degrees of freedom of the difference of means, by method.
+mean_error <- function(method, m) {
+  switch(method,
+    welch = core_welch_error(m[[1]], m[[2]]),
+    student = core_student_error(m[[1]], m[[2]]),
+    paired = core_paired_error(m[[3]])
+  )
+}
+
 mean_inference <- function(outcome, study, method, question, call) {
   m <- outcome$moments
-  error <- if (method == "paired") core_paired_error(m[[3]]) else core_welch_error(m[[1]], m[[2]])
+  error <- mean_error(method, m)
   if (!is.null(error$reason)) abort_reason(error$reason, outcome, study, call)
   estimate <- if (method == "paired") m[[3]]$mean else core_mean_gap(m[[1]], m[[2]])
-  core_t_inference(
+  found <- core_t_inference(
     estimate, error$se, error$df, question$beyond, question$expect, question$level, question$alpha
   )
+  if (!is.null(found$reason)) abort_reason(found$reason, outcome, study, call)
+  found
 }
 
 # What the rounding of published numbers leaves open about p; NA from values.
@@ -131,29 +194,35 @@ rounding_range <- function(outcome, method, question) {
   ends <- outcome$data$ends
   if (is.null(ends)) return(c(NA_real_, NA_real_))
   m <- outcome$moments
-  with_sd <- function(m, sd) utils::modifyList(m, list(sd = max(sd, 0)))
+  with_sds <- function(sds) Map(function(m, sd) utils::modifyList(m, list(sd = max(sd, 0))), m, sds)
   errors <- if (method == "paired") {
-    lapply(ends$sd[[1]], function(sd) core_paired_error(with_sd(m[[3]], sd)))
+    lapply(ends$sd[[1]], function(sd) mean_error(method, with_sds(list(m[[1]]$sd, m[[2]]$sd, sd))))
   } else {
-    unlist(lapply(ends$sd[[1]], function(first) {
-      lapply(ends$sd[[2]], function(second) {
-        core_welch_error(with_sd(m[[1]], first), with_sd(m[[2]], second))
-      })
-    }), recursive = FALSE)
+    corners <- expand.grid(first = ends$sd[[1]], second = ends$sd[[2]])
+    Map(function(first, second) mean_error(method, with_sds(list(first, second))), corners$first, corners$second)
   }
   errors <- Filter(function(error) is.null(error$reason), errors)
   core_p_range(ends$gap, errors, question$beyond, question$expect)
 }
 
-difference_row <- function(found, outcome, study, method, question) {
-  size <- outcome_sizes(outcome)
+difference_row <- function(found, case, study, question) {
+  size <- outcome_sizes(case$outcome)
+  range <- rounding_range(case$outcome, case$method, question)
   list(
-    outcome = outcome$name, comparison = study_direction(study), method = method,
-    estimand = "mean_difference", estimate = found$estimate, se = found$se, lower = found$lower,
-    upper = found$upper, level = question$level, at_least = found$at_least,
+    outcome = case$outcome$name, comparison = study_direction(study), method = case$method,
+    role = case$role, estimand = "mean_difference", estimate = found$estimate, se = found$se,
+    lower = found$lower, upper = found$upper, level = question$level, at_least = found$at_least,
     at_most = found$at_most, statistic = found$statistic, statistic_name = "t", df = found$df,
-    p = found$p, p_kind = if (method == "welch") "asymptotic" else "exact", log_p = found$log_p,
+    p = found$p, p_kind = if (case$method == "welch") "asymptotic" else "exact", log_p = found$log_p,
     alpha = question$alpha, expect = question$expect, beyond = question$beyond,
-    n_first = size[[1]], n_second = size[[2]]
+    n_first = size[[1]], n_second = size[[2]], p_least = range[[1]], p_most = range[[2]]
   )
+}
+
+# Adjusted over the outcomes, by the primary method only.
+adjusted_p <- function(table, adjust) {
+  primary <- table$role == "primary"
+  out <- rep(NA_real_, length(primary))
+  if (adjust == "holm" && sum(primary) > 1) out[primary] <- core_holm(table$p[primary])
+  out
 }

@@ -1,102 +1,280 @@
 #' Effect sizes with intervals
 #'
-#' The difference in the unit of the outcome first, then the standardized difference. Every row names
-#' its standardizer and carries the sign of the contrast, first group minus second.
+#' The difference in the unit of the outcome first, then the standardized difference. Every row names its
+#' standardizer, its interval and when to use it, and carries the sign of the contrast, first group minus
+#' second.
 #'
 #' @inheritParams test_difference
-#' @param estimands Which rows, `NULL` for all that fit the design. Independent groups:
-#'   `"mean_difference"`, `"d_pooled"`, `"g"`. Pairs: `"mean_difference"`, `"d_change"`, `"g_change"`.
+#' @param estimands Which rows. `NULL`: a short set that goes with design and `method`. `"all"`: all that
+#'   the study allows. Else codes from the table below.
+#' @param method The primary method, as in [test_difference()]: it chooses the short set and the interval
+#'   of the raw difference.
+#' @param interval `NULL`: each row's own, the first one named in the table. `"noncentral_t"` or `"bonett"`
+#'   for the rows that know both. `"bootstrap"`: bias-corrected and accelerated, for every row.
+#' @param draws Number of bootstrap samples.
+#' @param seed Seed of the bootstrap, a whole number. `NULL` takes one from R's generator, so that
+#'   `set.seed()` works; it is kept in `settings`.
+#' @param threads Number of threads. Results do not depend on it.
+#' @param size_words `NULL`: no words. `"cohen_1988"` or `"cohen_1992"`: small from 0.2, medium from 0.5,
+#'   large from 0.8, for differences in units of the spread within a group. Or thresholds of your own
+#'   field, named by the word that begins there: `c(slight = 0.1, clear = 0.4)`.
+#' @param size_source Where thresholds of your own come from.
 #' @return An answer (classes `vandro_effect`, `vandro_answer`); its table has one row per outcome and
 #'   estimand with the columns of [as.data.frame.vandro_answer()] (`method` is the interval's) and
 #'   \describe{
-#'     \item{`standardizer`}{what the difference is divided by, in words; `NA` for the raw difference.}
+#'     \item{`standardizer`}{what the difference is divided by, in words; `NA` for difference and ratio.}
 #'     \item{`standardizer_value`}{its size, in the unit of the outcome.}
+#'     \item{`use`, `source`}{when to use the row; who defined it and its interval.}
+#'     \item{`size_word`, `size_range`, `size_border`, `size_source`}{with `size_words` only: the word, both
+#'       words where the value lies within 0.05 of a border; the words over the interval; the border; the
+#'       source.}
 #'   }
-#'   Intervals of `d_pooled` and `g` are found by inverting the noncentral t and are not symmetric,
-#'   so that `se` does not apply.
-#' @section Formula: With \eqn{s_p^2 = ((n_1-1)s_1^2 + (n_2-1)s_2^2)/df}{sp^2 = ((n1-1)s1^2 +
-#'   (n2-1)s2^2)/df} and \eqn{df = n_1+n_2-2}{df = n1+n2-2},
-#'   \deqn{d = (m_1 - m_2)/s_p, \quad g = J(df)\,d, \quad
-#'     J(df) = \frac{\Gamma(df/2)}{\sqrt{df/2}\;\Gamma((df-1)/2)}}{d = (m1 - m2)/sp, g = J(df) d,
-#'     J(df) = gamma(df/2) / (sqrt(df/2) gamma((df-1)/2))}
-#'   (Cohen 1988, eq. 2.5.1; Hedges 1981). Pairs: d of the changes is their mean over their standard
-#'   deviation (Cohen 1988, p. 48), df = n - 1, and \eqn{\sqrt n}{sqrt(n)} in place of the root below. The
-#'   limits of d are the noncentralities at which the
-#'   observed t has tail probability (1 - `level`)/2 above and below, divided by
-#'   \eqn{\sqrt{n_1 n_2/(n_1+n_2)}}{sqrt(n1 n2/(n1+n2))} (Steiger & Fouladi 1997); those of g are these
-#'   times J. They are exact for normal populations with equal spread, and computed to a relative
-#'   accuracy of 1e-9 for |t| up to 1000 and df up to 1e7. The interval of the raw difference is that
-#'   of Welch, see [test_difference()].
-#' @section Errors: As [test_difference()]. d and g need three values in all and some spread.
-#' @references Cohen, J. (1988). *Statistical power analysis for the behavioral sciences*, 2nd ed.,
-#'   eq. 2.5.1.
+#'   `se` is given for intervals made from one. `detail$left_out` names the effect sizes that the study does
+#'   not allow, with the reason; asked for by name they are errors.
+#' @section Estimands: With means \eqn{m}, standard deviations \eqn{s}, correlation \eqn{r} and for pairs
+#'   the standard deviation \eqn{s_c}{sc} of the changes:
+#'
+#'   | code | estimate | intervals |
+#'   |---|---|---|
+#'   | `mean_difference` | m1 - m2 | that of `method` |
+#'   | `mean_ratio` | m1 / m2, for outcomes without negative values | `log_delta` |
+#'   | `d_pooled` | (m1 - m2) / sp, sp the pooled SD | `noncentral_t` |
+#'   | `g` | J(n1 + n2 - 2) d_pooled | `noncentral_t` |
+#'   | `d_average` | (m1 - m2) / sqrt((s1^2 + s2^2)/2) | `bonett`, `noncentral_t` |
+#'   | `d_by_first`, `d_by_second` | (m1 - m2) / s1, (m1 - m2) / s2 | `bonett`, independent groups also `noncentral_t` |
+#'   | `d_change` | (m1 - m2) / sc | `noncentral_t` |
+#'   | `g_change` | J(n - 1) d_change | `noncentral_t` |
+#'   | `d_repeated` | (m1 - m2) sqrt(2 (1 - r)) / sc | `noncentral_t` |
+#' @section Formula: The exact correction for small samples is (Hedges 1981)
+#'   \deqn{J(df) = \frac{\Gamma(df/2)}{\sqrt{df/2}\;\Gamma((df-1)/2)}}{J(df) = gamma(df/2) / (sqrt(df/2)
+#'     gamma((df-1)/2)).}
+#'   `noncentral_t`: the noncentralities at which the observed t has tail probability (1 - `level`)/2 above
+#'   and below (Steiger & Fouladi 1997), divided by what makes t out of the effect size. For `d_pooled` and
+#'   `d_change` they are exact for normal populations (the first with equal spread), and computed to a
+#'   relative accuracy of 1e-9 for |t| up to 1000 and df up to 1e7; those of `g` and `g_change` are these
+#'   times J. For `d_by_first` and `d_by_second` exact with equal spread. Independent `d_average`: Welch's t with
+#'   \eqn{df = (s_1^2+s_2^2)^2 / (s_1^4/(n_1-1) + s_2^4/(n_2-1))}{df = (s1^2+s2^2)^2 / (s1^4/(n1-1) +
+#'   s2^4/(n2-1))} (Delacre et al. 2021). Paired `d_average` and `d_repeated`: limits of the d of changes
+#'   times the ratio of the standardizers (Algina & Keselman 2003).
+#'
+#'   `bonett`: estimate -/+ z se (Bonett 2008), with \eqn{s} the standardizer and
+#'   \itemize{
+#'     \item average SD: se^2 = d^2 (s1^4/df1 + s2^4/df2)/(8 s^4) + (s1^2/df1 + s2^2/df2)/s^2,
+#'     \item paired: se^2 = d^2 (s1^4 + s2^4 + 2 r^2 s1^2 s2^2)/(8 df s^4) + sc^2/(df s^2),
+#'     \item one group's SD: se^2 = d^2/(2 df of that group) + (s1^2/df1 + s2^2/df2)/s^2, for pairs
+#'       d^2/(2 df) + sc^2/(df s^2).
+#'   }
+#'   `log_delta`: log ratio -/+ t se with se^2 = s1^2/(n1 m1^2) + s2^2/(n2 m2^2) and Satterthwaite's degrees
+#'   of freedom; for pairs minus 2 r s1 s2/(n m1 m2), on n - 1 (Bonett & Price 2020).
+#'   `bootstrap`: bias-corrected and accelerated (Efron 1987), each group, or whole pairs, drawn within
+#'   itself. How often the approximate intervals hold the true value is tabulated in
+#'   `vignette("effect-sizes")`.
+#' @section Errors: As [test_difference()], and `vandro_error_flat_group`, `vandro_error_not_positive` (a
+#'   ratio), `vandro_error_too_few_for_g`, `vandro_error_needs_values` (a bootstrap of published numbers;
+#'   an effect size that needs both measurements of a column of changes), `vandro_error_no_bootstrap`,
+#'   `vandro_error_no_source`, `vandro_error_contradiction`.
+#' @references Algina, J. & Keselman, H. J. (2003). Approximate confidence intervals for effect sizes.
+#'   *Educational and Psychological Measurement* 63, 537-553.
+#'
+#'   Bonett, D. G. (2008). Confidence intervals for standardized linear contrasts of means.
+#'   *Psychological Methods* 13, 99-109.
+#'
+#'   Bonett, D. G. & Price, R. M. (2020). Confidence intervals for ratios of means and medians. *Journal of
+#'   Educational and Behavioral Statistics* 45, 750-770.
+#'
+#'   Cohen, J. (1988). *Statistical power analysis for the behavioral sciences*, 2nd ed., eq. 2.5.1, section
+#'   2.2.3 (words) and p. 48 (changes).
+#'
+#'   Cohen, J. (1992). A power primer. *Psychological Bulletin* 112, 155-159.
+#'
+#'   Delacre, M., Lakens, D., Ley, C., Liu, L. & Leys, C. (2021). Why Hedges' g*s based on the non-pooled
+#'   standard deviation should be reported with Welch's t-test. Preprint.
+#'
+#'   Efron, B. (1987). Better bootstrap confidence intervals. *Journal of the American Statistical
+#'   Association* 82, 171-185.
+#'
+#'   Glass, G. V. (1976). Primary, secondary, and meta-analysis of research. *Educational Researcher* 5
+#'   (10), 3-8.
 #'
 #'   Hedges, L. V. (1981). Distribution theory for Glass's estimator of effect size and related
 #'   estimators. *Journal of Educational Statistics* 6, 107-128.
+#'
+#'   Morris, S. B. & DeShon, R. P. (2002). Combining effect size estimates in meta-analysis with repeated
+#'   measures and independent-groups designs. *Psychological Methods* 7, 105-125.
 #'
 #'   Steiger, J. H. & Fouladi, R. T. (1997). Noncentrality interval estimation and the evaluation of
 #'   statistical models. In *What if there were no significance tests?*, 221-257.
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' gauge_effect(study)
+#' gauge_effect(study, c("d_average", "mean_ratio"), interval = "bootstrap", seed = 7)
+#' gauge_effect(study, "g", size_words = "cohen_1988")
 #' @export
-gauge_effect <- function(study, estimands = NULL, ..., level = 0.95) {
+gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval = NULL, level = 0.95,
+                         draws = 9999, seed = NULL, threads = 1, size_words = NULL,
+                         size_source = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   check_study(study)
-  estimands <- check_estimands(estimands, estimand_codes[[study$design]], call)
-  level <- check_level(level)
-  found <- each_outcome(study, function(outcome) {
-    lapply(estimands, effect_row, outcome = outcome, study = study, level = level, call = call)
-  })
+  method <- check_methods(method, study, call)[[1]]
+  wanted <- check_estimands(estimands, study, method, call)
+  ask <- list(
+    level = check_level(level), method = method,
+    interval = check_interval(interval, wanted$codes, study, call)
+  )
+  words <- check_size_words(size_words, size_source, call)
+  ask$bootstrap <- check_bootstrap(ask$interval, draws, seed, threads, study, call)
+  found <- each_outcome(study, outcome_effects, study, wanted, ask, words, call)
   new_answer(
-    "effect", bind_rows(unlist(found, recursive = FALSE)), study,
-    settings = list(verb = "gauge_effect", estimands = estimands, level = level)
+    "effect", bind_rows(unlist(lapply(found, `[[`, "rows"), recursive = FALSE)), study,
+    settings = c(
+      list(verb = "gauge_effect", estimands = wanted$codes), ask[c("method", "interval", "level")],
+      ask$bootstrap[c("draws", "seed")], list(size_words = words$thresholds, size_source = words$source)
+    ),
+    detail = list(left_out = lapply(found, `[[`, "left_out"))
   )
 }
 
-estimand_codes <- list(
-  independent = c("mean_difference", "d_pooled", "g"),
-  paired = c("mean_difference", "d_change", "g_change")
-)
-
-check_estimands <- function(estimands, known, call) {
-  if (is.null(estimands)) return(known)
+# Which estimands, and whether each one was asked for by name.
+check_estimands <- function(estimands, study, method, call) {
+  known <- estimand_codes[[study$design]]
+  if (is.null(estimands)) return(list(codes = usual_estimands[[method]], by_name = FALSE))
+  if (identical(estimands, "all")) return(list(codes = known, by_name = FALSE))
   if (!is.character(estimands) || length(estimands) == 0) {
-    check_choice(estimands, known, arg = "estimands", call = call)
+    check_choice(estimands, c(known, "all"), arg = "estimands", call = call)
   }
-  for (estimand in estimands) check_choice(estimand, known, arg = "estimands", call = call)
-  unique(estimands)
+  for (one in estimands) check_choice(one, c(known, "all"), arg = "estimands", call = call)
+  if ("all" %in% estimands) return(list(codes = known, by_name = FALSE))
+  list(codes = unique(estimands), by_name = TRUE)
 }
 
-effect_row <- function(estimand, outcome, study, level, call) {
-  size <- outcome_sizes(outcome)
-  if (estimand == "mean_difference") {
-    question <- list(expect = "either", beyond = 0, level = level, alpha = 0.05)
-    method <- difference_methods[[study$design]][[1]]
-    found <- mean_inference(outcome, study, method, question, call)
-    found$standardizer <- NA_real_
-    words <- NA_character_
-  } else {
-    method <- "noncentral_t"
-    found <- standardized_effect(estimand, outcome, study, level, call)
-    words <- paste0(
-      if (is_paired(study)) "SD of the changes" else "pooled SD",
-      if (startsWith(estimand, "g")) ", corrected for small samples"
+check_interval <- function(interval, estimands, study, call) {
+  if (is.null(interval)) return(NULL)
+  interval <- check_choice(interval, c("noncentral_t", "bonett", "bootstrap"), arg = "interval", call = call)
+  knows <- vapply(estimands, function(one) interval %in% core_interval_methods(one, is_paired(study)), NA)
+  if (interval == "bootstrap" || any(knows)) return(interval)
+  abort_vandro(
+    c(
+      "None of the effect sizes asked for has an interval {.val {interval}}.",
+      "x" = "Asked for: {.val {estimands}}.",
+      "i" = "The help page of {.fn gauge_effect} lists the intervals of each."
+    ),
+    "bad_value",
+    arg = "interval", value = interval, call = call
+  )
+}
+
+check_bootstrap <- function(interval, draws, seed, threads, study, call) {
+  draws <- check_whole(draws, 199, 1e7, arg = "draws", call = call)
+  threads <- check_whole(threads, 1, 256, arg = "threads", call = call)
+  if (!is.null(seed)) seed <- check_whole(seed, 0, 2^53, arg = "seed", call = call)
+  if (!identical(interval, "bootstrap")) return(NULL)
+  kinds <- vapply(study$outcomes, function(outcome) outcome$data$kind, "")
+  if (any(kinds == "summary")) {
+    abort_vandro(
+      c(
+        "A bootstrap needs the measurements.",
+        "x" = "The study has published numbers only.",
+        "i" = "Leave out {.code interval = \"bootstrap\"}: the other intervals need n, mean and SD only."
+      ),
+      "needs_values",
+      call = call
     )
   }
+  list(draws = draws, seed = seed %||% draw_seed(), threads = as.integer(threads))
+}
+
+# From R's own generator, so that set.seed() fixes it.
+draw_seed <- function() as.double(sample.int(.Machine$integer.max, 1))
+
+# The rows of one outcome, and what the study does not allow.
+outcome_effects <- function(outcome, study, wanted, ask, words, call) {
+  parts <- core_effect_parts(outcome$moments, outcome$pairs$r)
+  reasons <- lapply(stats::setNames(nm = wanted$codes), effect_reason, parts, outcome, study, ask$method)
+  refused <- !vapply(reasons, is.null, NA)
+  if (any(refused) && (wanted$by_name || all(refused) || refused[[1]])) {
+    at <- which(refused)[[1]]
+    abort_reason(reasons[[at]], outcome, study, call, wanted$codes[[at]])
+  }
+  codes <- wanted$codes[!refused]
+  drawn <- if (!is.null(ask$bootstrap)) bootstrap_outcome(outcome, study, parts, codes, ask, call)
+  rows <- lapply(codes, function(estimand) {
+    row <- effect_row(estimand, outcome, study, parts, ask, drawn[[estimand]], call)
+    if (is.null(words)) row else c(row, size_word_columns(row, words, study))
+  })
+  list(rows = rows, left_out = unlist(reasons[refused]))
+}
+
+effect_reason <- function(estimand, parts, outcome, study, method) {
+  if (estimand == "mean_difference") return(mean_error(method, outcome$moments)$reason)
+  lowest <- vapply(outcome$moments[1:2], `[[`, 0, "min")
+  if (estimand == "mean_ratio" && any(lowest < 0, na.rm = TRUE)) return("not_positive")
+  core_effect_reason(estimand, parts)
+}
+
+effect_row <- function(estimand, outcome, study, parts, ask, drawn, call) {
+  size <- outcome_sizes(outcome)
+  found <- effect_interval(estimand, outcome, study, parts, ask, drawn, call)
+  standardizer <- core_standardizer(estimand, parts) %||% NA_real_
+  sources <- c(estimand_sources(estimand, study), interval_sources(found$method, estimand, study))
   list(
-    outcome = outcome$name, comparison = study_direction(study), method = method,
-    estimand = estimand, estimate = found$estimate, se = found$se %||% NA_real_,
-    lower = found$lower, upper = found$upper, level = level, standardizer = words,
-    standardizer_value = found$standardizer, df = found$df, n_first = size[[1]],
-    n_second = size[[2]]
+    outcome = outcome$name, comparison = study_direction(study), method = found$method,
+    estimand = estimand, estimate = core_effect_point(estimand, parts), se = found$se %||% NA_real_,
+    lower = found$lower, upper = found$upper, level = ask$level,
+    standardizer = standardizer_words(estimand, study), standardizer_value = standardizer,
+    df = found$df %||% NA_real_, n_first = size[[1]], n_second = size[[2]],
+    use = use_words(estimand, study), source = paste(unique(sources[nzchar(sources)]), collapse = "; interval: ")
   )
 }
 
-standardized_effect <- function(estimand, outcome, study, level, call) {
-  m <- outcome$moments
-  d <- if (is_paired(study)) core_d_change(m[[3]], level) else core_d_pooled(m[[1]], m[[2]], level)
-  if (!is.null(d$reason)) abort_reason(d$reason, outcome, study, call)
-  if (startsWith(estimand, "g")) core_g(d) else d
+effect_interval <- function(estimand, outcome, study, parts, ask, drawn, call) {
+  if (!is.null(drawn)) return(c(drawn, method = "bootstrap"))
+  if (estimand == "mean_difference") {
+    question <- list(expect = "either", beyond = 0, level = ask$level, alpha = 0.05)
+    found <- mean_inference(outcome, study, ask$method, question, call)
+    return(c(found[c("lower", "upper", "se", "df")], method = ask$method))
+  }
+  known <- core_interval_methods(estimand, is_paired(study))
+  method <- if (isTRUE(ask$interval %in% known)) ask$interval else known[[1]]
+  found <- core_effect_interval(estimand, parts, ask$level, method)
+  if (anyNA(c(found$lower, found$upper))) abort_reason("no_convergence", outcome, study, call, estimand)
+  c(found, method = method)
+}
+
+# Limits of every estimand from the same draws.
+bootstrap_outcome <- function(outcome, study, parts, codes, ask, call) {
+  paired <- is_paired(study)
+  halves <- if (outcome$data$kind == "changes") c(3, NA) else 1:2
+  values <- lapply(halves, function(which) {
+    # A column of changes is paired with zeros: only what needs the changes is asked of it.
+    if (is.na(which)) 0 * outcome_group_values(outcome, 3) else outcome_group_values(outcome, which)
+  })
+  if (min(lengths(values)) < 3) abort_reason("no_bootstrap", outcome, study, call, codes[[1]])
+  samples <- lapply(values, core_bootstrap_sample)
+  drawn <- draw_in_steps(samples, parts, paired, ask$bootstrap, codes)
+  jackknife <- core_jackknife_parts(samples, parts, paired)
+  stats::setNames(lapply(codes, function(estimand) {
+    limits <- core_bca_limits(
+      core_effect_point(estimand, parts), drawn[[estimand]], core_effect_point(estimand, jackknife$parts),
+      jackknife$group, ask$level
+    )
+    if (!is.null(limits$reason)) abort_reason(limits$reason, outcome, study, call, estimand)
+    limits[c("lower", "upper")]
+  }), codes)
+}
+
+# About 0.2 seconds of work at a time, with a bar where it takes long.
+draw_in_steps <- function(samples, parts, paired, bootstrap, codes) {
+  size <- length(samples[[1]]$values) + length(samples[[2]]$values)
+  step <- max(64, min(bootstrap$draws, floor(2e7 / size)))
+  starts <- seq(0, bootstrap$draws - 1, by = step)
+  if (length(starts) > 1) cli::cli_progress_bar("Drawing samples", total = bootstrap$draws)
+  pieces <- list()
+  for (from in starts) {
+    to <- min(bootstrap$draws, from + step)
+    drawn <- core_bootstrap_parts(samples, parts, paired, bootstrap$seed, from, to, bootstrap$threads)
+    pieces <- c(pieces, list(lapply(stats::setNames(nm = codes), core_effect_point, drawn)))
+    if (length(starts) > 1) cli::cli_progress_update(set = to)
+  }
+  stats::setNames(lapply(codes, function(code) unlist(lapply(pieces, `[[`, code))), codes)
 }

@@ -10,6 +10,38 @@ Rcpp::Rostream<true>&  Rcpp::Rcout = Rcpp::Rcpp_cout_get();
 Rcpp::Rostream<false>& Rcpp::Rcerr = Rcpp::Rcpp_cerr_get();
 #endif
 
+// native_bootstrap_groups
+Rcpp::List native_bootstrap_groups(Rcpp::NumericVector first, Rcpp::NumericVector second, double seed, double from, double to, int threads);
+RcppExport SEXP _vandro_native_bootstrap_groups(SEXP firstSEXP, SEXP secondSEXP, SEXP seedSEXP, SEXP fromSEXP, SEXP toSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type second(secondSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< double >::type from(fromSEXP);
+    Rcpp::traits::input_parameter< double >::type to(toSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_bootstrap_groups(first, second, seed, from, to, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_bootstrap_pairs
+Rcpp::List native_bootstrap_pairs(Rcpp::NumericVector first, Rcpp::NumericVector second, double seed, double from, double to, int threads);
+RcppExport SEXP _vandro_native_bootstrap_pairs(SEXP firstSEXP, SEXP secondSEXP, SEXP seedSEXP, SEXP fromSEXP, SEXP toSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type second(secondSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< double >::type from(fromSEXP);
+    Rcpp::traits::input_parameter< double >::type to(toSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_bootstrap_pairs(first, second, seed, from, to, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_counted_moments
 Rcpp::List native_counted_moments(Rcpp::NumericVector values, Rcpp::NumericVector counts, Rcpp::IntegerVector codes, int first, int second);
 RcppExport SEXP _vandro_native_counted_moments(SEXP valuesSEXP, SEXP countsSEXP, SEXP codesSEXP, SEXP firstSEXP, SEXP secondSEXP) {
@@ -78,6 +110,38 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_normal_band
+Rcpp::NumericMatrix native_normal_band(double n, Rcpp::IntegerVector places, double level, int draws, double seed);
+RcppExport SEXP _vandro_native_normal_band(SEXP nSEXP, SEXP placesSEXP, SEXP levelSEXP, SEXP drawsSEXP, SEXP seedSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< double >::type n(nSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type places(placesSEXP);
+    Rcpp::traits::input_parameter< double >::type level(levelSEXP);
+    Rcpp::traits::input_parameter< int >::type draws(drawsSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_normal_band(n, places, level, draws, seed));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_welch_many
+Rcpp::List native_welch_many(Rcpp::NumericMatrix values, Rcpp::IntegerVector codes, int first, int second, int sides, double beyond, double level);
+RcppExport SEXP _vandro_native_welch_many(SEXP valuesSEXP, SEXP codesSEXP, SEXP firstSEXP, SEXP secondSEXP, SEXP sidesSEXP, SEXP beyondSEXP, SEXP levelSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type codes(codesSEXP);
+    Rcpp::traits::input_parameter< int >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< int >::type second(secondSEXP);
+    Rcpp::traits::input_parameter< int >::type sides(sidesSEXP);
+    Rcpp::traits::input_parameter< double >::type beyond(beyondSEXP);
+    Rcpp::traits::input_parameter< double >::type level(levelSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_welch_many(values, codes, first, second, sides, beyond, level));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_pair_moments
 Rcpp::List native_pair_moments(Rcpp::NumericVector first, Rcpp::NumericVector second);
 RcppExport SEXP _vandro_native_pair_moments(SEXP firstSEXP, SEXP secondSEXP) {
@@ -119,11 +183,15 @@ END_RCPP
 }
 
 static const R_CallMethodDef CallEntries[] = {
+    {"_vandro_native_bootstrap_groups", (DL_FUNC) &_vandro_native_bootstrap_groups, 6},
+    {"_vandro_native_bootstrap_pairs", (DL_FUNC) &_vandro_native_bootstrap_pairs, 6},
     {"_vandro_native_counted_moments", (DL_FUNC) &_vandro_native_counted_moments, 5},
     {"_vandro_native_counted_quantiles", (DL_FUNC) &_vandro_native_counted_quantiles, 5},
     {"_vandro_native_group_moments", (DL_FUNC) &_vandro_native_group_moments, 4},
     {"_vandro_native_moments", (DL_FUNC) &_vandro_native_moments, 1},
     {"_vandro_native_ncp_limits", (DL_FUNC) &_vandro_native_ncp_limits, 3},
+    {"_vandro_native_normal_band", (DL_FUNC) &_vandro_native_normal_band, 5},
+    {"_vandro_native_welch_many", (DL_FUNC) &_vandro_native_welch_many, 7},
     {"_vandro_native_pair_moments", (DL_FUNC) &_vandro_native_pair_moments, 2},
     {"_vandro_native_group_quantiles", (DL_FUNC) &_vandro_native_group_quantiles, 5},
     {"_vandro_native_quantiles", (DL_FUNC) &_vandro_native_quantiles, 2},

@@ -46,3 +46,19 @@ TEST_CASE("limits put the tails where they belong") {
     }
   }
 }
+
+TEST_CASE("many limits at once are the single ones") {
+  std::vector<double> t, df;
+  for (int i = 0; i < 3000; ++i) {
+    t.push_back(std::sin(i) * (i % 10 == 0 ? 900.0 : 6.0));
+    df.push_back(i % 3 == 0 ? 12.0 : 45.5);
+  }
+  std::vector<vandro::NcpLimits> out;
+  REQUIRE(vandro::ncp_limits(t, df, 0.95, out));
+  for (std::size_t i = 0; i < t.size(); i += 97) {
+    const vandro::NcpLimits one = vandro::ncp_limits(t[i], df[i], 0.95);
+    CHECK(std::fabs(out[i].lower - one.lower) <= 1e-10 * std::fmax(1.0, std::fabs(one.lower)));
+    CHECK(std::fabs(out[i].upper - one.upper) <= 1e-10 * std::fmax(1.0, std::fabs(one.upper)));
+  }
+  CHECK_FALSE(vandro::ncp_limits(t, df, 0.95, out, [] { return false; }));
+}

@@ -54,10 +54,9 @@ test_that("defaults agree between the verbs, the figure, the report and the comm
     values <- lapply(list(...), function(f) eval(formals(f)[[argument]]))
     expect_length(unique(values), 1)
   }
-  same("level", test_difference, gauge_effect, describe_study, write_report, autoplot.vandro_study)
-  same("alpha", test_difference, write_report)
-  same("expect", test_difference, write_report)
-  same("beyond", test_difference, write_report)
+  same("level", test_difference, gauge_effect, describe_study, vet_assumptions, autoplot.vandro_study)
+  same("alpha", test_difference, vet_assumptions)
+  same("beyond", test_difference, autoplot.vandro_study)
 })
 
 test_that("the exported functions and their arguments are a deliberate set", {
@@ -72,7 +71,7 @@ test_that("options of the command line are the verbs' own arguments", {
   known <- unique(unlist(lapply(
     list(
       versus, versus_paired, versus_summary, versus_paired_summary, read_measurements, describe_study,
-      test_difference, gauge_effect, write_report, narrate, autoplot.vandro_study
+      vet_assumptions, test_difference, gauge_effect, write_report, narrate, autoplot.vandro_study
     ),
     function(f) names(formals(f))
   )))

@@ -93,3 +93,19 @@ test_that("p moves with rounding as far as brute force finds", {
   expect_true(all(inside >= ends[[1]] & inside <= ends[[2]]))
   expect_gt(diff(range(inside)) / diff(ends), 0.6)
 })
+
+test_that("Student's standard error is the pooled one, also with one value in a group", {
+  m <- group_moments(c(1, 2, 3, 4, 5), c(2, 4, 6, 8))
+  error <- core_student_error(m[[1]], m[[2]])
+  expect_relative(error$se, sqrt((10 + 20) / 7 * (1 / 5 + 1 / 4)), 1e-14)
+  expect_identical(error$df, 7)
+  one <- group_moments(c(1, 2, 3), 7)
+  expect_relative(core_student_error(one[[1]], one[[2]])$se, sqrt(1 * (1 / 3 + 1)), 1e-14)
+  expect_identical(core_student_error(one[[2]], one[[2]])$reason, "one_value")
+  flat <- group_moments(c(1, 1), c(2, 2))
+  expect_identical(core_student_error(flat[[1]], flat[[2]])$reason, "no_spread")
+})
+
+test_that("numbers beyond the range of a double are a reason, not an infinite limit", {
+  expect_identical(core_t_inference(Inf, 1, 5, 0, "either", 0.95, 0.05)$reason, "out_of_range")
+})

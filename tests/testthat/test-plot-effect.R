@@ -1,10 +1,22 @@
-test_that("effect sizes are drawn as they stand in the table, raw and standardized apart", {
+test_that("standardized effects share an axis; the difference is written above", {
   answer <- gauge_effect(height_study())
   data <- effect_data(answer, answer$study$outcomes[[1]])
   expect_identical(data$estimate, answer$table$estimate)
-  expect_identical(as.character(data$scale), c("In cm", "In SD units", "In SD units"))
-  expect_identical(data$text[[1]], "3.46 [1.89 to 5.02]")
+  expect_identical(data$drawn, c(FALSE, TRUE, TRUE, TRUE))
+  expect_identical(data$text[[1]], "3.46 cm [1.89 to 5.02]")
   plot <- autoplot(answer)
   expect_match(plot$labels$title, "compost minus peat")
+  expect_match(plot$labels$subtitle, "Difference 3.46 cm [1.89 to 5.02]", fixed = TRUE)
   expect_match(plot$labels$alt, "g 1.27 [0.65 to 1.89]", fixed = TRUE)
+  drawn <- ggplot2::layer_data(plot, 3)
+  expect_identical(sort(drawn$x), sort(answer$table$estimate[-1]))
+})
+
+test_that("difference and ratio are drawn on axes of their own where asked for alone", {
+  raw <- autoplot(gauge_effect(height_study(), "mean_difference"))
+  expect_match(raw$labels$x, "Stem height (cm)", fixed = TRUE)
+  expect_identical(ggplot2::layer_data(raw, 1)$xintercept, 0)
+  ratio <- autoplot(gauge_effect(height_study(), "mean_ratio"))
+  expect_identical(ggplot2::layer_data(ratio, 1)$xintercept, 1)
+  expect_identical(ratio$labels$x, "Ratio of means")
 })

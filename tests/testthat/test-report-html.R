@@ -69,3 +69,33 @@ test_that("a report is not written where it should not be", {
   expect_error(write_report(flat, file, overwrite = TRUE), class = "vandro_error_no_spread")
   expect_identical(readLines(file), "mine")
 })
+
+test_that("a report holds the checks, the hypotheses, the reason and every method asked for", {
+  study <- versus(seedlings, leaf_area, substrate, groups = c("compost", "peat"), id = plant)
+  file <- written(study, method = c("welch", "student"), expect = "higher", reason = "R & <D>", alpha = 0.01)
+  text <- paste(readLines(file, encoding = "UTF-8"), collapse = "\n")
+  expect_match(text, "<h2>Assumptions</h2>", fixed = TRUE)
+  expect_match(text, "Checks inform, they do not choose", fixed = TRUE)
+  expect_match(text, "Reason: R &amp; &lt;D&gt;.", fixed = TRUE)
+  expect_match(text, "H1: </strong>", fixed = TRUE)
+  expect_match(text, "the population mean of compost is higher than that of peat", fixed = TRUE)
+  expect_match(text, "<th scope=\"row\">Student</th>", fixed = TRUE)
+  expect_match(text, "Levene|Brown &amp; Forsythe")
+  expect_match(text, "Bonett, D. G. (2008)", fixed = TRUE)
+  expect_false(grepl("Pitman|Algina|Holm, S.", text))
+  expect_length(gregexpr("<img ", text, fixed = TRUE)[[1]], 2)
+  expect_error(written(study, metod = "welch"), class = "rlib_error_dots_nonempty")
+})
+
+test_that("every source a report can cite is listed in full", {
+  cited <- function(text) unlist(strsplit(text, "; (interval: )?"))
+  studies <- list(height_study(), conductance_study())
+  sources <- unlist(lapply(studies, function(study) {
+    c(
+      cited(gauge_effect(study)$table$source), cited(vet_assumptions(study)$table$source),
+      cited(vet_assumptions(study, centre = "mean")$table$source)
+    )
+  }))
+  sources <- unique(sources[!is.na(sources) & grepl("[0-9]{4}$", sources)])
+  expect_identical(setdiff(sources, c(names(report_sources), "Levene 1960")), character())
+})

@@ -92,3 +92,112 @@ test_that("options are checked", {
   expect_error(test_difference(study, "welch", "higher"), class = "rlib_error_dots_nonempty")
   expect_error(test_difference(seedlings), class = "vandro_error_not_a_study")
 })
+
+test_that("Student's test stands alone or beside the declared method", {
+  study <- height_study()
+  both <- test_difference(study, c("welch", "student"))
+  expect_identical(both$table$method, c("welch", "student"))
+  expect_identical(both$table$role, c("primary", "beside"))
+  student <- test_difference(study, "student")$table
+  shared <- setdiff(names(student), "role")
+  expect_identical(unlist(both$table[2, shared]), unlist(student[shared]))
+  expect_identical(student$df, 45)
+  expect_identical(student$p_kind, "exact")
+  text <- format(both)
+  expect_match(text, "Beside +Student t\\(45\\)", all = FALSE)
+  expect_match(text, "decides as Welch does", all = FALSE)
+  expect_match(narrate(both), "Beside the declared method, Welch's, Student's t(45)", fixed = TRUE)
+  # The figure and the sentence take the declared one.
+  expect_identical(
+    estimation_data(describe_study(study), study$outcomes[[1]], both)$gap,
+    estimation_data(describe_study(study), study$outcomes[[1]], test_difference(study))$gap
+  )
+})
+
+test_that("several outcomes by several methods are adjusted over the outcomes only", {
+  study <- versus(seedlings, c(height, dry_mass), substrate, groups = c("compost", "peat"))
+  table <- test_difference(study, c("student", "welch"))$table
+  expect_identical(table$outcome, rep(c("height", "dry_mass"), each = 2))
+  single <- test_difference(study, "student")$table
+  expect_identical(table$p_adjusted[c(1, 3)], single$p_adjusted)
+  expect_identical(table$p_adjusted[c(2, 4)], c(NA_real_, NA_real_))
+})
+
+test_that("Student's test needs two values in one group only", {
+  expect_relative(
+    test_difference(two_groups(9, c(1, 2, 3)), "student")$table$statistic, 7 / sqrt(1 + 1 / 3), 1e-14
+  )
+  expect_error(test_difference(two_groups(9, 3), "student"), class = "vandro_error_one_value")
+})
+
+test_that("where both disagree the declared one is named", {
+  # Unequal sizes and spreads between which the decision turns.
+  study <- versus_summary(n = c(8, 40), mean = c(12, 10), sd = c(4, 1.5))
+  both <- test_difference(study, c("welch", "student"))
+  expect_identical(both$table$p <= 0.05, c(FALSE, TRUE))
+  expect_match(paste(format(both), collapse = " "), "decides otherwise")
+  expect_match(narrate(both), "leads to another decision")
+})
+
+test_that("a reason belongs to a direction, is kept and printed; without one the two-sided p is shown", {
+  study <- height_study()
+  answer <- test_difference(study, expect = "higher", reason = "compost holds water")
+  expect_identical(answer$settings$reason, "compost holds water")
+  expect_match(format(answer), "Reason +compost holds water", all = FALSE)
+  expect_match(narrate(answer), "Reason for asking in one direction: compost holds water.", fixed = TRUE)
+  bare <- paste(format(test_difference(study, expect = "higher"), width = 200), collapse = " ")
+  expect_match(bare, "No reason is on record")
+  expect_match(bare, "two-sided test, p < .001", fixed = TRUE)
+  expect_error(test_difference(study, reason = "x"), "either", class = "vandro_error_contradiction")
+  expect_match(export_answer(answer), "compost holds water", all = FALSE)
+})
+
+test_that("hypotheses are about populations, with the groups' names", {
+  study <- height_study()
+  lines <- function(...) {
+    answer <- test_difference(study, ...)
+    hypothesis_words(answer$table, answer$study$outcomes[[1]], study)
+  }
+  expect_identical(lines(), c(
+    "the population means of compost and peat are equal", "the population means of compost and peat are not equal"
+  ))
+  expect_identical(lines(expect = "lower")[[2]], "the population mean of compost is lower than that of peat")
+  expect_identical(
+    lines(expect = "higher", beyond = -2),
+    paste("the difference of the population means, compost minus peat, is", c("-2 cm or less", "more than -2 cm"))
+  )
+})
+
+test_that("a result on the other side than expected says so and explains half of p", {
+  answer <- test_difference(height_study(), expect = "lower", reason = "r")
+  expect_gt(answer$table$p, 0.5)
+  text <- paste(format(answer, width = 200), collapse = " ")
+  expect_match(text, "on the other side than was expected")
+  expect_match(text, "half of the two-sided p")
+})
+
+test_that("degrees of freedom carry their formula", {
+  expect_match(format(test_difference(height_study(), "student")), "45 = 24 + 23 - 2", all = FALSE, fixed = TRUE)
+  expect_match(format(test_difference(conductance_study())), "21 = 22 - 1", all = FALSE, fixed = TRUE)
+  expect_match(format(test_difference(height_study())), "Satterthwaite", all = FALSE)
+})
+
+test_that("invariances hold for every method and shape", {
+  a <- c(3.1, 5.2, 8.7, 9, 11.4)
+  b <- c(1, 2.5, 2.75, 4)
+  run <- function(x, y, method, ...) test_difference(two_groups(x, y), method, ...)$table
+  for (method in c("welch", "student")) {
+    base <- run(a, b, method)
+    swapped <- run(b, a, method)
+    expect_relative(c(swapped$lower, swapped$upper, swapped$statistic), -c(base$upper, base$lower, base$statistic), 1e-13)
+    expect_relative(swapped$p, base$p, 1e-13)
+    expect_relative(run(b, a, method, expect = "lower")$p, run(a, b, method, expect = "higher")$p, 1e-13)
+    shifted <- run(a + 2, b, method, beyond = 2)
+    expect_relative(shifted$p, base$p, 1e-12)
+    scaled <- run(a * 25.4, b * 25.4, method)
+    expect_relative(c(scaled$p, scaled$upper), c(base$p, base$upper * 25.4), 1e-12)
+    # Every value twice: variances and sizes follow the formula, t grows by a known factor for Student.
+    twice <- run(rep(a, 2), rep(b, 2), "student")
+    expect_relative(twice$statistic, run(a, b, "student")$statistic * sqrt(2 * (9 * 2 - 2) / (2 * (9 - 2))), 1e-12)
+  }
+})

@@ -1,29 +1,177 @@
-test_that("d, g and the raw difference come together and agree", {
+test_that("the short set goes with design and method", {
   study <- height_study()
-  table <- gauge_effect(study)$table
-  expect_identical(table$estimand, c("mean_difference", "d_pooled", "g"))
+  expect_identical(gauge_effect(study)$table$estimand, c("mean_difference", "d_average", "d_pooled", "g"))
+  student <- gauge_effect(study, method = "student")$table
+  expect_identical(student$estimand, c("mean_difference", "d_pooled", "g"))
+  expect_identical(student$method[[1]], "student")
+  expect_identical(
+    gauge_effect(conductance_study())$table$estimand, c("mean_difference", "d_average", "d_change", "g_change")
+  )
+  all <- gauge_effect(study, "all")$table
+  expect_identical(all$estimand, estimand_codes$independent)
+  expect_identical(gauge_effect(conductance_study(), "all")$table$estimand, estimand_codes$paired)
+})
+
+test_that("rows agree with the test and with each other", {
+  study <- height_study()
+  table <- gauge_effect(study, "all")$table
+  row <- function(estimand) table[table$estimand == estimand, ]
   test <- test_difference(study)$table
-  expect_identical(table$estimate[[1]], test$estimate)
-  expect_identical(table$lower[[1]], test$lower)
+  expect_identical(row("mean_difference")$lower, test$lower)
   # Head-check: d times its standardizer is the difference.
-  expect_relative(table$estimate[[2]] * table$standardizer_value[[2]], test$estimate, 1e-14)
+  for (estimand in c("d_pooled", "d_average", "d_by_first", "d_by_second")) {
+    expect_relative(row(estimand)$estimate * row(estimand)$standardizer_value, test$estimate, 1e-14)
+  }
   expect_true(all(table$lower < table$estimate & table$estimate < table$upper))
-  expect_identical(gauge_effect(study, "g")$table$estimate, table$estimate[[3]])
+  expect_identical(gauge_effect(study, "g")$table$estimate, row("g")$estimate)
+  means <- describe_study(study)$table$mean
+  expect_relative(row("mean_ratio")$estimate, means[[1]] / means[[2]], 1e-14)
+})
+
+test_that("every row names its standardizer, its use and its sources", {
+  for (study in list(height_study(), conductance_study(), published_study())) {
+    table <- gauge_effect(study, "all")$table
+    plain <- table$estimand %in% c("mean_difference", "mean_ratio")
+    expect_identical(is.na(table$standardizer), plain)
+    expect_true(all(table$standardizer_value[!plain] > 0))
+    expect_true(all(nzchar(table$use) & nzchar(table$source)))
+    expect_true(all(grepl("[0-9]{4}", table$source)))
+  }
+  expect_match(gauge_effect(height_study(), "d_by_second")$table$standardizer, "SD of peat")
+})
+
+test_that("summaries give what the values give", {
+  moments <- height_study()$outcomes[[1]]$moments
+  pick <- function(what) vapply(moments, `[[`, 0, what)
+  published <- versus_summary(n = pick("n"), mean = pick("mean"), sd = pick("sd"), groups = c("compost", "peat"))
+  one <- gauge_effect(height_study(), "all")$table
+  two <- gauge_effect(published, "all")$table
+  for (column in c("estimate", "lower", "upper")) expect_relative(two[[column]], one[[column]], 1e-11)
+  m <- conductance_study()$outcomes[[1]]
+  pairs <- versus_paired_summary(
+    m$moments[[3]]$n,
+    mean = c(m$moments[[1]]$mean, m$moments[[2]]$mean), sd = c(m$moments[[1]]$sd, m$moments[[2]]$sd),
+    r = m$pairs$r
+  )
+  one <- gauge_effect(conductance_study(), "all")$table
+  two <- gauge_effect(pairs, "all")$table
+  for (column in c("estimate", "lower", "upper")) expect_relative(two[[column]], one[[column]], 1e-9)
 })
 
 test_that("a change of unit leaves standardized effects alone", {
   scaled <- transform(seedlings, height = height * 10)
-  a <- gauge_effect(versus(scaled, height, substrate, c("compost", "peat")), c("d_pooled", "g"))$table
-  b <- gauge_effect(height_study(), c("d_pooled", "g"))$table
-  expect_equal(a$estimate, b$estimate, tolerance = 1e-13)
-  expect_equal(a$upper, b$upper, tolerance = 1e-11)
+  wanted <- c("mean_ratio", "d_pooled", "g", "d_average", "d_by_first")
+  a <- gauge_effect(versus(scaled, height, substrate, c("compost", "peat")), wanted)$table
+  b <- gauge_effect(height_study(), wanted)$table
+  expect_relative(a$estimate, b$estimate, 1e-13)
+  expect_relative(a$upper, b$upper, 1e-11)
 })
 
-test_that("wrong estimands and flat data are errors", {
+test_that("swapping the groups mirrors every row", {
+  a <- gauge_effect(height_study(), c("mean_difference", "d_average", "d_by_first", "mean_ratio"))$table
+  b <- gauge_effect(height_study(c("peat", "compost")), c("mean_difference", "d_average", "d_by_second", "mean_ratio"))$table
+  expect_relative(b$estimate[1:3], -a$estimate[1:3], 1e-13)
+  expect_relative(b$lower[1:3], -a$upper[1:3], 1e-12)
+  expect_relative(b$upper[[4]], 1 / a$lower[[4]], 1e-13)
+})
+
+test_that("another interval is taken where a row knows it, and refused where none does", {
+  table <- gauge_effect(height_study(), c("d_average", "d_pooled"), interval = "noncentral_t")$table
+  expect_identical(table$method, c("noncentral_t", "noncentral_t"))
+  expect_match(table$source[[1]], "Delacre")
+  paired <- gauge_effect(conductance_study(), "d_average", interval = "noncentral_t")$table
+  expect_match(paired$source, "Algina & Keselman 2003")
   expect_error(
-    gauge_effect(height_study(), "d_poled"), "Did you mean \"d_pooled\"",
+    gauge_effect(height_study(), "mean_ratio", interval = "bonett"), "None of the effect sizes",
     class = "vandro_error_bad_value"
   )
-  expect_error(gauge_effect(height_study(), 3), class = "vandro_error_bad_value")
+})
+
+test_that("the bootstrap is seeded, threaded and the same for all rows", {
+  study <- height_study()
+  wanted <- c("mean_difference", "d_average", "g")
+  one <- gauge_effect(study, wanted, interval = "bootstrap", seed = 11, draws = 999)
+  two <- gauge_effect(study, wanted, interval = "bootstrap", seed = 11, draws = 999, threads = 2)
+  expect_identical(one$table, two$table)
+  expect_identical(one$settings$seed, 11)
+  alone <- gauge_effect(study, "g", interval = "bootstrap", seed = 11, draws = 999)
+  expect_identical(alone$table$lower, one$table$lower[[3]])
+  other <- gauge_effect(study, wanted, interval = "bootstrap", seed = 12, draws = 999)
+  expect_false(any(other$table$lower == one$table$lower))
+  set.seed(5)
+  a <- gauge_effect(study, "g", interval = "bootstrap", draws = 999)
+  set.seed(5)
+  expect_identical(gauge_effect(study, "g", interval = "bootstrap", draws = 999)$table, a$table)
+  # Close to the exact interval for values that are about normal.
+  exact <- gauge_effect(study, "mean_difference")$table
+  expect_lt(max(abs(unlist(one$table[1, c("lower", "upper")] - exact[c("lower", "upper")]))), 0.15 * exact$estimate)
+})
+
+test_that("a bootstrap works for pairs, counts and changes alone", {
+  pairs <- gauge_effect(conductance_study(), "all", interval = "bootstrap", seed = 1, draws = 1999)$table
+  expect_true(all(pairs$lower < pairs$estimate & pairs$estimate < pairs$upper))
+  changes <- quiet(versus_paired(transform(conductance, ch = noon - dawn), ch, groups = c("noon", "dawn")))
+  alone <- gauge_effect(changes, "d_change", interval = "bootstrap", seed = 1, draws = 1999)$table
+  expect_relative(alone$lower, pairs$lower[pairs$estimand == "d_change"], 1e-9)
+  scores <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
+  expect_silent(gauge_effect(scores, "d_average", interval = "bootstrap", seed = 1, draws = 1999))
+  expect_error(
+    gauge_effect(published_study(), interval = "bootstrap"), "needs the measurements",
+    class = "vandro_error_needs_values"
+  )
+  expect_error(
+    gauge_effect(two_groups(c(1, 2), c(3, 5, 6)), "g", interval = "bootstrap", seed = 1),
+    class = "vandro_error_no_bootstrap"
+  )
+})
+
+test_that("what a study does not allow is left out of a set, named, and an error by name", {
+  negative <- two_groups(c(-2, 1, 3), c(4, 5, 7))
+  answer <- gauge_effect(negative, "all")
+  expect_false("mean_ratio" %in% answer$table$estimand)
+  expect_identical(answer$detail$left_out[[1]], c(mean_ratio = "not_positive"))
+  expect_match(format(answer), "needs values that are not negative", all = FALSE)
+  expect_error(gauge_effect(negative, "mean_ratio"), class = "vandro_error_not_positive")
+  flat <- two_groups(c(4, 4, 4), c(4, 5, 7))
+  expect_error(gauge_effect(flat, "d_by_first"), "does not vary", class = "vandro_error_flat_group")
+  expect_false("d_by_first" %in% gauge_effect(flat, "all")$table$estimand)
+  expect_error(
+    gauge_effect(versus_paired_summary(9, mean_change = 3, sd_change = 4), "d_average"), "both measurements",
+    class = "vandro_error_needs_values"
+  )
+  two <- versus_paired_summary(2, mean_change = 3, sd_change = 4)
+  expect_error(gauge_effect(two, "g_change"), class = "vandro_error_too_few_for_g")
+  expect_identical(gauge_effect(two)$table$estimand, c("mean_difference", "d_change"))
+})
+
+test_that("awkward data have an answer or an error with a class, never NaN", {
+  for (name in names(zoo)) {
+    other <- rev(zoo[[name]]) * 1.25 + diff(range(zoo[[name]])) / 3
+    found <- tryCatch(gauge_effect(two_groups(zoo[[name]], other), "all")$table, vandro_error = identity)
+    if (is.data.frame(found)) {
+      expect_false(anyNA(found[c("estimate", "lower", "upper")]), info = name)
+      expect_true(all(is.finite(unlist(found[c("estimate", "lower", "upper")]))), info = name)
+    }
+  }
+  big <- gauge_effect(two_groups(c(1, 2, 4) * 1e300, c(3, 7) * 1e300), c("d_pooled", "d_average"))$table
+  small <- gauge_effect(two_groups(c(1, 2, 4) * 1e-300, c(3, 7) * 1e-300), c("d_pooled", "d_average"))$table
+  plain <- gauge_effect(two_groups(c(1, 2, 4), c(3, 7)), c("d_pooled", "d_average"))$table
+  expect_relative(big$lower, plain$lower, 1e-12)
+  expect_relative(small$upper, plain$upper, 1e-12)
+  expect_error(
+    gauge_effect(two_groups(c(-1.7e308, -1.6e308), c(1.7e308, 1.6e308)), "d_pooled"),
+    class = "vandro_error_out_of_range"
+  )
+})
+
+test_that("wrong arguments are errors that say what to write", {
+  study <- height_study()
+  expect_error(gauge_effect(study, "d_poled"), "Did you mean \"d_pooled\"", class = "vandro_error_bad_value")
+  expect_error(gauge_effect(study, 3), class = "vandro_error_bad_value")
+  expect_error(gauge_effect(study, draws = 1000.5), "whole number", class = "vandro_error_bad_value")
+  expect_error(gauge_effect(study, seed = -1), class = "vandro_error_bad_value")
+  expect_error(gauge_effect(study, threads = 0), class = "vandro_error_bad_value")
+  expect_error(gauge_effect(study, level = 1), class = "vandro_error_bad_value")
+  expect_error(gauge_effect(study, method = "paired"), class = "vandro_error_method_design")
   expect_error(gauge_effect(two_groups(c(1, 1), c(2, 2)), "g"), class = "vandro_error_no_spread")
 })

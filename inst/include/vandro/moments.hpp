@@ -16,6 +16,15 @@
 #include <limits>
 #include <vector>
 
+// Wide registers where the machine has them. Without fused multiplication: the same digits
+// everywhere.
+#if defined(__GNUC__) && !defined(__clang__) && defined(__x86_64__) && defined(__ELF__) && \
+    !defined(__SANITIZE_ADDRESS__)
+#define VANDRO_WIDE __attribute__((target_clones("avx2", "default")))
+#else
+#define VANDRO_WIDE
+#endif
+
 namespace vandro {
 
 // Central sums are those of the values times `scale`, a power of two that is 1 unless the spread of
@@ -40,7 +49,7 @@ namespace detail {
 
 constexpr std::size_t block_rows = 2048;
 constexpr std::size_t pilot_rows = 256;
-constexpr std::size_t lanes = 8;
+constexpr std::size_t lanes = 4;
 
 // Moments `b` of a further block merged into `a`; both relative to the same base and scale.
 inline void merge(Moments& a, const Moments& b) {
@@ -70,40 +79,69 @@ inline void merge(Moments& a, const Moments& b) {
   a.n += b.n;
 }
 
-inline double lane_sum(const std::array<double, lanes>& v) {
-  return ((v[0] + v[1]) + (v[2] + v[3])) + ((v[4] + v[5]) + (v[6] + v[7]));
+inline double lane_sum(const std::array<double, lanes>& v) { return (v[0] + v[1]) + (v[2] + v[3]); }
+
+struct PowerSums {
+  std::array<double, lanes> s1{}, s2{}, s3{}, s4{}, low, high;
+};
+
+// Sums of powers of x * scale - pivot, and the range of x. Independent lanes hide latency, fill
+// vector registers and bound the rounding error as pairwise summation would. The lanes are plain
+// arrays, since the compiler keeps only those in registers.
+VANDRO_WIDE inline void add_powers(const double* x, std::size_t n, double scale, double pivot,
+                                   PowerSums& out) {
+  double s1[lanes] = {}, s2[lanes] = {}, s3[lanes] = {}, s4[lanes] = {}, low[lanes], high[lanes];
+  for (std::size_t l = 0; l < lanes; ++l) {
+    low[l] = std::numeric_limits<double>::infinity();
+    high[l] = -std::numeric_limits<double>::infinity();
+  }
+  const std::size_t whole = n - n % lanes;
+  for (std::size_t i = 0; i < whole; i += lanes) {
+    for (std::size_t l = 0; l < lanes; ++l) {
+      const double v = x[i + l];
+      const double d = v * scale - pivot;
+      const double q = d * d;
+      s1[l] += d;
+      s2[l] += q;
+      s3[l] += q * d;
+      s4[l] += q * q;
+      low[l] = v < low[l] ? v : low[l];
+      high[l] = v > high[l] ? v : high[l];
+    }
+  }
+  for (std::size_t l = 0; l < lanes; ++l) {
+    out.s1[l] = s1[l];
+    out.s2[l] = s2[l];
+    out.s3[l] = s3[l];
+    out.s4[l] = s4[l];
+    out.low[l] = low[l];
+    out.high[l] = high[l];
+  }
+  for (std::size_t i = whole; i < n; ++i) {
+    const double d = x[i] * scale - pivot;
+    const double q = d * d;
+    out.s1[i - whole] += d;
+    out.s2[i - whole] += q;
+    out.s3[i - whole] += q * d;
+    out.s4[i - whole] += q * q;
+    out.low[i - whole] = std::min(out.low[i - whole], x[i]);
+    out.high[i - whole] = std::max(out.high[i - whole], x[i]);
+  }
 }
 
-// One block of values without missing ones. Independent lanes hide latency, let the compiler use
-// vector registers and bound the rounding error as pairwise summation would.
+// One block of values without missing ones.
 inline Moments block_moments(const double* x, std::size_t n, const Moments& so_far) {
-  const double scale = so_far.scale;
-  const double base = so_far.base * scale;
+  const double base = so_far.base * so_far.scale;
   const double pivot = base + so_far.mean;
-  std::array<double, lanes> s1{}, s2{}, s3{}, s4{}, low, high;
-  low.fill(std::numeric_limits<double>::infinity());
-  high.fill(-std::numeric_limits<double>::infinity());
-  const std::size_t whole = n - n % lanes;
-  const auto add = [&](std::size_t l, double v) {
-    const double d = v * scale - pivot;
-    const double q = d * d;
-    s1[l] += d;
-    s2[l] += q;
-    s3[l] += q * d;
-    s4[l] += q * q;
-    low[l] = v < low[l] ? v : low[l];
-    high[l] = v > high[l] ? v : high[l];
-  };
-  for (std::size_t i = 0; i < whole; i += lanes) {
-    for (std::size_t l = 0; l < lanes; ++l) add(l, x[i + l]);
-  }
-  for (std::size_t i = whole; i < n; ++i) add(i - whole, x[i]);
+  PowerSums sums;
+  add_powers(x, n, so_far.scale, pivot, sums);
   Moments out;
   out.n = static_cast<std::int64_t>(n);
-  out.min = *std::min_element(low.begin(), low.end());
-  out.max = *std::max_element(high.begin(), high.end());
+  out.min = *std::min_element(sums.low.begin(), sums.low.end());
+  out.max = *std::max_element(sums.high.begin(), sums.high.end());
   const double count = static_cast<double>(n);
-  const double sum1 = lane_sum(s1), sum2 = lane_sum(s2), sum3 = lane_sum(s3), sum4 = lane_sum(s4);
+  const double sum1 = lane_sum(sums.s1), sum2 = lane_sum(sums.s2);
+  const double sum3 = lane_sum(sums.s3), sum4 = lane_sum(sums.s4);
   const double c = sum1 / count;
   out.mean = (pivot - base) + c;
   // Power sums about the pivot turned into sums about the block's own mean (c is small).

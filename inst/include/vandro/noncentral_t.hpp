@@ -15,7 +15,12 @@
 #include <boost/math/special_functions/erf.hpp>
 #include <boost/math/special_functions/gamma.hpp>
 #include <cmath>
+#include <cstddef>
+#include <functional>
 #include <limits>
+#include <vector>
+
+#include "chebyshev.hpp"
 
 namespace vandro {
 
@@ -91,54 +96,90 @@ class ChiScale {
   double constant_;
 };
 
-// Adds the integral over [a, b] of f(s) times Phi, its complement and its density.
-// For small df the density of S may be singular at 0: s = b v^q smooths it.
-inline void add_panel(const ChiScale& chi, double t, double delta, double a, double b,
-                      bool from_zero, NoncentralT& out) {
-  if (!(b > a)) return;
-  using Rule = boost::math::quadrature::gauss<double, 64>;
-  const double q = from_zero ? std::ceil(14.0 / chi.df()) : 1.0;
-  const double v_low = a <= 0.0 ? 0.0 : std::pow(a / b, 1.0 / q);
-  const double half = from_zero ? 0.5 * (1.0 - v_low) : 0.5 * (b - a);
-  const double middle = from_zero ? 0.5 * (1.0 + v_low) : 0.5 * (a + b);
-  const auto add = [&](double node, double weight) {
-    double s = middle + half * node;
-    double jacobian = half;
-    if (from_zero) {
-      const double power = std::pow(s, q - 1.0);
-      jacobian *= b * q * power;
-      s *= b * power;
-    }
-    const double f = weight * jacobian * chi.density(s);
-    const double x = t * s - delta;
-    const double tail = normal_cdf(-std::fabs(x));
-    out.lower += f * (x < 0.0 ? tail : 1.0 - tail);
-    out.upper += f * (x < 0.0 ? 1.0 - tail : tail);
-    out.density += f * normal_density(x);
-  };
-  for (std::size_t i = 0; i < Rule::abscissa().size(); ++i) {
-    add(Rule::abscissa()[i], Rule::weights()[i]);
-    add(-Rule::abscissa()[i], Rule::weights()[i]);
+// Places s and weights f(s) ds of the integral over the part of S where the transition lies. They
+// depend on df, t and that part only: where it is the whole support of S, as for all but large t,
+// one set serves every noncentrality that is tried.
+class Nodes {
+ public:
+  void cover(const ChiScale& chi, double t, double low, double high) {
+    if (count_ > 0 && low == low_ && high == high_) return;
+    low_ = low;
+    high_ = high;
+    count_ = 0;
+    // From 20 degrees of freedom the density is smooth at 0 and one panel serves. Below, the panel
+    // at 0 is short enough that Phi hardly turns in it.
+    const double near_zero = std::min({0.25, 1.0 / t, high});
+    const double split = chi.df() >= 20.0 ? low : std::max(low, near_zero);
+    add_panel(chi, low, split, true);
+    add_panel(chi, split, high, false);
   }
-}
+  // Adds the integral of f(s) times Phi, its complement and its density.
+  void integrate(double t, double delta, NoncentralT& out) const {
+    for (std::size_t i = 0; i < count_; ++i) {
+      const double f = weight_[i];
+      const double x = t * s_[i] - delta;
+      const double tail = normal_cdf(-std::fabs(x));
+      out.lower += f * (x < 0.0 ? tail : 1.0 - tail);
+      out.upper += f * (x < 0.0 ? 1.0 - tail : tail);
+      out.density += f * normal_density(x);
+    }
+  }
+
+ private:
+  using Rule = boost::math::quadrature::gauss<double, 64>;
+  // For small df the density of S may be singular at 0: s = b v^q smooths it.
+  void add_panel(const ChiScale& chi, double a, double b, bool from_zero) {
+    if (!(b > a)) return;
+    const double q = from_zero ? std::ceil(14.0 / chi.df()) : 1.0;
+    const double v_low = a <= 0.0 ? 0.0 : std::pow(a / b, 1.0 / q);
+    const double half = from_zero ? 0.5 * (1.0 - v_low) : 0.5 * (b - a);
+    const double middle = from_zero ? 0.5 * (1.0 + v_low) : 0.5 * (a + b);
+    const auto add = [&](double node, double weight) {
+      double s = middle + half * node;
+      double jacobian = half;
+      if (from_zero) {
+        const double power = std::pow(s, q - 1.0);
+        jacobian *= b * q * power;
+        s *= b * power;
+      }
+      const double f = weight * jacobian * chi.density(s);
+      if (f < negligible) return;
+      s_[count_] = s;
+      weight_[count_++] = f;
+    };
+    for (std::size_t i = 0; i < Rule::abscissa().size(); ++i) {
+      add(Rule::abscissa()[i], Rule::weights()[i]);
+      add(-Rule::abscissa()[i], Rule::weights()[i]);
+    }
+  }
+
+  // All weights sum to 1; what 128 of these leave out is below 1e-20.
+  static constexpr double negligible = 1e-22;
+  std::array<double, 128> s_;
+  std::array<double, 128> weight_;
+  std::size_t count_ = 0;
+  double low_ = 0.0;
+  double high_ = 0.0;
+};
 
 // t > 0.
-inline NoncentralT positive_t(const ChiScale& chi, double t, double delta) {
+inline NoncentralT positive_t(const ChiScale& chi, double t, double delta, Nodes& nodes) {
   NoncentralT out;
-  const double low = std::max(chi.support_low(), (delta - phi_reach) / t);
-  const double high = std::min(chi.support_high(), (delta + phi_reach) / t);
+  double low = std::max(chi.support_low(), (delta - phi_reach) / t);
+  double high = std::min(chi.support_high(), (delta + phi_reach) / t);
+  // A part nearly as wide as the support is widened to it, so that its nodes can be used again.
+  if (1.5 * (high - low) > chi.support_high() - chi.support_low()) {
+    low = chi.support_low();
+    high = chi.support_high();
+  }
   if (high <= low) {  // the whole distribution of S lies on one side of the transition
     const double s = std::max(0.0, delta / t);
     out.lower = chi.above(s);
     out.upper = chi.below(s);
     return out;
   }
-  // From 20 degrees of freedom the density is smooth at 0 and one panel serves. Below, the panel at
-  // 0 is short enough that Phi hardly turns in it.
-  const double near_zero = std::min({0.25, 1.0 / t, high});
-  const double split = chi.df() >= 20.0 ? low : std::max(low, near_zero);
-  add_panel(chi, t, delta, low, split, true, out);
-  add_panel(chi, t, delta, split, high, false, out);
+  nodes.cover(chi, t, low, high);
+  nodes.integrate(t, delta, out);
   if (high < chi.support_high()) out.lower += chi.above(high);
   if (low > chi.support_low()) out.upper += chi.below(low);
   return out;
@@ -147,14 +188,15 @@ inline NoncentralT positive_t(const ChiScale& chi, double t, double delta) {
 }  // namespace detail
 
 // Distribution of the noncentral t with `df` > 0 degrees of freedom and noncentrality `ncp` at a
-// finite `t`. Tails below about 1e-15 lose relative accuracy.
+// finite `t`. Tails below about 1e-13 lose relative accuracy.
 inline NoncentralT noncentral_t(double t, double df, double ncp) {
   if (t == 0.0) {
     return {detail::normal_cdf(-ncp), detail::normal_cdf(ncp), detail::normal_density(ncp)};
   }
   const detail::ChiScale chi(df);
-  if (t > 0.0) return detail::positive_t(chi, t, ncp);
-  const NoncentralT mirrored = detail::positive_t(chi, -t, -ncp);
+  detail::Nodes nodes;
+  if (t > 0.0) return detail::positive_t(chi, t, ncp, nodes);
+  const NoncentralT mirrored = detail::positive_t(chi, -t, -ncp, nodes);
   return {mirrored.upper, mirrored.lower, mirrored.density};
 }
 
@@ -162,12 +204,13 @@ namespace detail {
 
 // The noncentrality at which P(T <= t) has the probit `target`; decreasing in ncp and almost linear
 // on this scale, so a safeguarded Newton iteration needs two or three steps.
-inline bool solve_ncp(const ChiScale& chi, double t, double target, double& ncp) {
+inline bool solve_ncp(const ChiScale& chi, Nodes& nodes, double t, double target, double& ncp) {
   double low = -std::numeric_limits<double>::infinity();
   double high = std::numeric_limits<double>::infinity();
   double stride = 1.0 + std::fabs(t) / std::sqrt(chi.df());
   for (int step = 0; step < 200; ++step) {
-    const NoncentralT at = t == 0.0 ? noncentral_t(0.0, chi.df(), ncp) : positive_t(chi, t, ncp);
+    const NoncentralT at =
+        t == 0.0 ? noncentral_t(0.0, chi.df(), ncp) : positive_t(chi, t, ncp, nodes);
     const bool usable = at.lower > 1e-300 && at.upper > 1e-300 && at.density > 0.0;
     const double value = usable ? probit(at.lower, at.upper) : 0.0;
     const bool too_high = usable ? value < target : at.lower <= at.upper;
@@ -209,8 +252,9 @@ inline NcpLimits ncp_limits(double t, double df, double level) {
   const double centre = size * (1.0 - 1.0 / (4.0 * df + 1.0));
   const double spread = z * std::sqrt(1.0 + 0.5 * size * size / df);
   NcpLimits out{centre - spread, centre + spread, false};
-  const bool low = detail::solve_ncp(chi, size, z, out.lower);
-  const bool high = detail::solve_ncp(chi, size, -z, out.upper);
+  detail::Nodes nodes;
+  const bool low = detail::solve_ncp(chi, nodes, size, z, out.lower);
+  const bool high = detail::solve_ncp(chi, nodes, size, -z, out.upper);
   if (t < 0.0) {
     const double mirrored = -out.lower;
     out.lower = -out.upper;
@@ -218,6 +262,78 @@ inline NcpLimits ncp_limits(double t, double df, double level) {
   }
   out.converged = low && high;
   return out;
+}
+
+namespace detail {
+
+constexpr std::size_t panel_nodes = 48;
+
+// Limits for sorted |t| with equal df. Enough of them share one interpolant; where that is not
+// accurate the range is halved; few are solved one by one.
+inline void limits_of_range(const std::vector<double>& size, std::size_t from, std::size_t to,
+                            double df, double level, std::vector<NcpLimits>& out) {
+  const auto solve_each = [&] {
+    for (std::size_t i = from; i < to; ++i) out[i] = ncp_limits(size[i], df, level);
+  };
+  if (to - from < 2 * panel_nodes) return solve_each();
+  const double low = size[from], high = size[to - 1];
+  // The interpolant's error is in proportion to the largest limit: it must not dwarf the smallest.
+  const bool alike = high <= 50.0 || low >= 0.25 * high;
+  Chebyshev<2> curve;
+  const auto solve = [&](double t) {
+    const NcpLimits at = ncp_limits(t, df, level);
+    constexpr double none = std::numeric_limits<double>::quiet_NaN();
+    return at.converged ? std::array<double, 2>{at.lower, at.upper}
+                        : std::array<double, 2>{none, none};
+  };
+  if (alike && curve.fit(solve, low, high, panel_nodes, 1e-13)) {
+    for (std::size_t i = from; i < to; ++i) {
+      const auto limits = curve(size[i]);
+      out[i] = {limits[0], limits[1], true};
+    }
+    return;
+  }
+  const auto begin = size.begin();
+  const auto middle = std::upper_bound(begin + static_cast<std::ptrdiff_t>(from),
+                                       begin + static_cast<std::ptrdiff_t>(to), 0.5 * (low + high));
+  const auto split = static_cast<std::size_t>(middle - begin);
+  if (split == from || split == to) return solve_each();
+  limits_of_range(size, from, split, df, level, out);
+  limits_of_range(size, split, to, df, level, out);
+}
+
+}  // namespace detail
+
+// The same for many t. Those with equal df share their work. Returns false when `keep_going` asked
+// to stop. NaN where t or df is.
+inline bool ncp_limits(const std::vector<double>& t, const std::vector<double>& df, double level,
+                       std::vector<NcpLimits>& out, const std::function<bool()>& keep_going = {}) {
+  constexpr double none = std::numeric_limits<double>::quiet_NaN();
+  out.assign(t.size(), NcpLimits{none, none, false});
+  std::vector<std::size_t> order;
+  for (std::size_t i = 0; i < t.size(); ++i) {
+    if (std::isfinite(t[i]) && df[i] > 0.0) order.push_back(i);
+  }
+  std::sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
+    return df[a] != df[b] ? df[a] < df[b] : std::fabs(t[a]) < std::fabs(t[b]);
+  });
+  constexpr std::size_t at_once = 20000;
+  for (std::size_t start = 0; start < order.size();) {
+    std::size_t end = start;
+    while (end < order.size() && end - start < at_once && df[order[end]] == df[order[start]]) ++end;
+    std::vector<double> size(end - start);
+    for (std::size_t i = 0; i < size.size(); ++i) size[i] = std::fabs(t[order[start + i]]);
+    std::vector<NcpLimits> found(size.size());
+    detail::limits_of_range(size, 0, size.size(), df[order[start]], level, found);
+    for (std::size_t i = 0; i < size.size(); ++i) {
+      const std::size_t at = order[start + i];
+      out[at] =
+          t[at] < 0.0 ? NcpLimits{-found[i].upper, -found[i].lower, found[i].converged} : found[i];
+    }
+    start = end;
+    if (keep_going && !keep_going()) return false;
+  }
+  return true;
 }
 
 }  // namespace vandro

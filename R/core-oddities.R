@@ -1,0 +1,64 @@
+# What lies apart, repeats itself, piles up at an end, or depends on its neighbours.
+
+# Positions beyond the fences: `reach` box lengths from the quartiles (Tukey 1977).
+core_beyond_fences <- function(values, q1, q3, reach = 1.5) {
+  which(values < q1 - reach * (q3 - q1) | values > q3 + reach * (q3 - q1))
+}
+
+# Positions whose distance from the median, in SDs estimated by the median absolute deviation, exceeds
+# `reach` (Iglewicz & Hoaglin 1993: modified z above 3.5). NULL where more than half of the values are equal.
+core_far_from_median <- function(values, median, reach = 3.5) {
+  distance <- abs(values - median)
+  spread <- stats::median(distance)
+  if (spread == 0) return(NULL)
+  which(stats::qnorm(0.75) * distance > reach * spread)
+}
+
+# Changes of which equal ones are equal as numbers: 0.3 - 0.1 is 0.2. Measurements with up to nine
+# decimals are subtracted as whole numbers; others as they are.
+core_exact_changes <- function(first, second) {
+  for (decimals in 0:9) {
+    scale <- 10^decimals
+    a <- first * scale
+    b <- second * scale
+    whole <- c(round(a), round(b))
+    if (any(abs(whole) > 2^53)) break
+    if (all(abs(c(a, b) - whole) <= 4 * .Machine$double.eps * abs(whole))) {
+      return((round(a) - round(b)) / scale)
+    }
+  }
+  first - second
+}
+
+# Different values, values that share theirs with another one, and how many lie at either end.
+core_repeats <- function(values, limits = NULL) {
+  sorted <- sort(values)
+  n <- length(sorted)
+  if (n == 0) return(list(distinct = 0, tied = 0, at_low = 0, at_high = 0))
+  new <- c(TRUE, sorted[-1] != sorted[-n])
+  runs <- diff(c(which(new), n + 1))
+  ends <- if (is.null(limits)) sorted[c(1, n)] else limits
+  list(
+    distinct = as.double(length(runs)), tied = as.double(sum(runs[runs > 1])),
+    at_low = as.double(sum(sorted == ends[[1]])), at_high = as.double(sum(sorted == ends[[2]])), low = ends[[1]], high = ends[[2]],
+    outside = as.double(sum(sorted < ends[[1]] | sorted > ends[[2]]))
+  )
+}
+
+# Correlation of each value with the next one, its standard error where there is none (Bartlett 1946),
+# and how many independent values tell as much about the mean (Bayley & Hammersley 1946, for dependence
+# that fades geometrically).
+core_serial <- function(values) {
+  n <- as.double(length(values))
+  if (n < 4) return(list(reason = "too_few"))
+  rest <- values - mean(values)
+  size <- max(abs(rest))
+  if (size == 0) return(list(reason = "no_spread"))
+  rest <- rest / size
+  r <- sum(rest[-n] * rest[-1]) / sum(rest^2)
+  se <- 1 / sqrt(n)
+  list(
+    r = r, se = se, n = n, effective_n = if (r > 0) n * (1 - r) / (1 + r) else n,
+    log_p = min(0, log(2) + stats::pnorm(-abs(r + 1 / n) / se, log.p = TRUE)), reason = NULL
+  )
+}

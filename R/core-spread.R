@@ -1,0 +1,93 @@
+# Spread: how different two SDs are, and what that does to the tests of a difference.
+
+# F ratio of two variances, its two-sided p, and the interval for the ratio of the SDs. Exact for normal
+# populations only.
+core_variance_ratio <- function(a, b, level) {
+  if (a$n < 2 || b$n < 2) return(list(reason = "one_value"))
+  if (a$sd == 0 || b$sd == 0) return(list(reason = "no_spread"))
+  ratio <- a$sd / b$sd
+  df <- c(a$n, b$n) - 1
+  tails <- c(
+    stats::pf(ratio^2, df[[1]], df[[2]], log.p = TRUE),
+    stats::pf(ratio^2, df[[1]], df[[2]], lower.tail = FALSE, log.p = TRUE)
+  )
+  tail <- (1 - level) / 2
+  list(
+    ratio = ratio, statistic = ratio^2, df = df, log_p = min(0, log(2) + min(tails)),
+    lower = ratio / sqrt(stats::qf(tail, df[[1]], df[[2]], lower.tail = FALSE)),
+    upper = ratio * sqrt(stats::qf(tail, df[[2]], df[[1]], lower.tail = FALSE)), reason = NULL
+  )
+}
+
+# Interval for one SD from the chi-square distribution of its square; exact for normal populations only.
+core_sd_interval <- function(n, sd, level) {
+  if (n < 2) return(c(NA_real_, NA_real_))
+  tail <- (1 - level) / 2
+  sd * sqrt((n - 1) / c(
+    stats::qchisq(tail, n - 1, lower.tail = FALSE), stats::qchisq(tail, n - 1)
+  ))
+}
+
+# Ratio of the SDs of the two halves of pairs (Pitman 1939; Morgan 1939): sums and differences of pairs are
+# uncorrelated exactly when the spreads are equal.
+core_paired_variance_ratio <- function(a, b, r, level) {
+  if (a$n < 3) return(list(reason = "one_value"))
+  if (is.na(r)) return(list(reason = "no_correlation"))
+  if (a$sd == 0 || b$sd == 0 || abs(r) >= 1) return(list(reason = "no_spread"))
+  ratio <- a$sd / b$sd
+  df <- a$n - 2
+  statistic <- (ratio - 1 / ratio) * sqrt(df) / (2 * sqrt(1 - r^2))
+  t <- stats::qt((1 - level) / 2, df, lower.tail = FALSE)
+  # Ratios x whose statistic (x - 1/x) ... equals -/+ t, as exp(-/+ asinh(.)).
+  reach <- exp(asinh(t * sqrt((1 - r^2) / df)))
+  list(
+    ratio = ratio, statistic = statistic, df = df, log_p = core_t_log_p(statistic, df, "either"),
+    lower = ratio / reach, upper = ratio * reach, reason = NULL
+  )
+}
+
+# Do values lie farther from their centre in one group? F of the absolute deviations: from the median
+# (Brown & Forsythe 1974) or from the mean (Levene 1960).
+core_deviation_test <- function(first, second, centres) {
+  a <- core_sample_moments(abs(first - centres[[1]]))
+  b <- core_sample_moments(abs(second - centres[[2]]))
+  error <- core_student_error(a, b)
+  if (!is.null(error$reason)) return(error["reason"])
+  t <- core_mean_gap(a, b) / error$se
+  list(
+    statistic = t^2, df = c(1, error$df), log_p = core_t_log_p(t, error$df, "either"),
+    deviations = c(a$mean, b$mean), reason = NULL
+  )
+}
+
+# How often Student's or Welch's test at `alpha` rejects a true null hypothesis when the populations are
+# normal with SDs in the ratio `ratio` (first over second). Given the share u of the first group in the
+# sum of squares, each on its own scale, the statistic is a multiple of t on n1 + n2 - 2 degrees of
+# freedom; u has a beta distribution.
+core_true_size <- function(method, n_first, n_second, ratio, alpha) {
+  df_first <- n_first - 1
+  df_second <- n_second - 1
+  df <- df_first + df_second
+  # Unit SD for the larger one.
+  v_first <- min(1, ratio)^2
+  v_second <- min(1, 1 / ratio)^2
+  truth <- v_first / n_first + v_second / n_second
+  rejected <- function(u) {
+    s_first <- v_first * u * df / df_first
+    s_second <- v_second * (1 - u) * df / df_second
+    if (method == "student") {
+      pooled <- (df_first * s_first + df_second * s_second) / df
+      error <- pooled * (1 / n_first + 1 / n_second)
+      reach <- stats::qt(alpha / 2, df, lower.tail = FALSE)
+    } else {
+      parts <- cbind(s_first / n_first, s_second / n_second)
+      error <- rowSums(parts)
+      satterthwaite <- error^2 / (parts[, 1]^2 / df_first + parts[, 2]^2 / df_second)
+      reach <- stats::qt(alpha / 2, satterthwaite, lower.tail = FALSE)
+    }
+    2 * stats::pt(-reach * sqrt(error / truth), df)
+  }
+  # On the scale of probabilities of u the integrand is bounded.
+  integrand <- function(q) rejected(stats::qbeta(q, df_first / 2, df_second / 2))
+  stats::integrate(integrand, 0, 1, rel.tol = 1e-6, subdivisions = 500L)$value
+}

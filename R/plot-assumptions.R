@@ -1,0 +1,263 @@
+# Figures of vet_assumptions(): normal quantiles with a band, spread, order, and all on one page.
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_assumptions <- function(object, ..., view = NULL, outcome = NULL, base_size = 11,
+                                        title = NULL, caption = NULL, palette = NULL) {
+  if (...length()) rlang::check_dots_empty()
+  call <- rlang::current_env()
+  look <- figure_look(base_size, title, caption, palette, call)
+  study <- object$study
+  outcome <- pick_outcome(study, outcome)
+  view <- check_vet_view(view, study, outcome, call)
+  switch(view,
+    normal = draw_normal(study, outcome, look),
+    spread = draw_spread(study, outcome, look, object$settings$level),
+    order = draw_serial(study, outcome, look),
+    page = draw_vet_page(object, outcome, look)
+  )
+}
+
+vet_views <- c("page", "normal", "spread", "order")
+
+check_vet_view <- function(view, study, outcome, call) {
+  view <- check_choice(view %||% "page", vet_views, arg = "view", call = call)
+  if (view %in% c("normal", "order") && study$source == "summary") {
+    abort_view(view, "single values, and the study has published numbers only.", "needs_values", call)
+  }
+  if (view == "spread" && is.na(outcome$moments[[1]]$mean)) {
+    abort_view(view, "both measurements, and the study has their changes only.", "needs_values", call)
+  }
+  if (view == "order" && is.null(study$rows$order)) {
+    abort_view(view, "an order: declare it with {.code order = }.", "needs_order", call)
+  }
+  view
+}
+
+# The views a study has what it needs for.
+fitting_vet_views <- function(study, outcome) {
+  c(
+    if (study$source == "values") "normal", if (!is.na(outcome$moments[[1]]$mean)) "spread",
+    if (!is.null(study$rows$order) && study$source == "values") "order"
+  )
+}
+
+# Changes are one group: the first colour and shape.
+vet_scales <- function(look, groups) {
+  scales <- group_scales(look)
+  if (groups == 2) return(scales)
+  list(
+    ggplot2::scale_colour_manual(values = look$palette[[1]], aesthetics = c("colour", "fill")),
+    ggplot2::scale_shape_manual(values = group_shapes[[1]])
+  )
+}
+
+# --- normal quantiles -------------------------------------------------------------------------------
+
+draw_normal <- function(study, outcome, look) {
+  k <- look$base_size / 11
+  data <- normal_curves(study, outcome)
+  if (is.null(data)) return(draw_nothing(look, "Normal quantiles need three different values."))
+  outside <- data$value < data$lower | data$value > data$upper
+  count <- vapply(split(outside, data$group), sum, 0L)
+  shown <- vapply(split(outside, data$group), length, 0L)
+  names <- stats::setNames(
+    sprintf("%s\n%s of %s points outside", names(count), format_count(count), format_count(shown)), names(count)
+  )
+  ggplot2::ggplot(data, ggplot2::aes(.data$quantile, .data$value)) +
+    ggplot2::geom_ribbon(
+      ggplot2::aes(ymin = .data$lower, ymax = .data$upper, fill = .data$group),
+      alpha = 0.16
+    ) +
+    ggplot2::geom_line(
+      ggplot2::aes(y = .data$mean + .data$sd * .data$quantile),
+      colour = faint, linewidth = 0.5 * k
+    ) +
+    ggplot2::geom_point(
+      ggplot2::aes(colour = .data$group, shape = .data$group),
+      size = 1.7 * k
+    ) +
+    ggplot2::facet_wrap(~ .data$group, labeller = ggplot2::as_labeller(names)) +
+    vet_scales(look, nlevels(data$group)) +
+    figure_labels(
+      look,
+      x = "Normal quantile", subtitle = vet_title(study, outcome),
+      caption = wrap_caption(
+        "Points: ordered values. Line: a normal distribution with their mean and SD.",
+        "Band: a normal sample stays inside as a whole with probability 95%.",
+        "Points inside are not evidence of normality.", left_out_caption(study, outcome)
+      ),
+      alt = sprintf(
+        "Normal quantile plots of %s with a simultaneous 95%% band. %s.", outcome$label,
+        paste(gsub("\n", ": ", names, fixed = TRUE), collapse = "; ")
+      )
+    ) +
+    figure_theme(look$base_size) +
+    horizontal_guides()
+}
+
+vet_title <- function(study, outcome) {
+  title <- outcome_title(outcome)
+  if (is_paired(study)) paste0("Change of ", inside_sentence(title), ", ", study_direction(study)) else title
+}
+
+horizontal_guides <- function() {
+  ggplot2::theme(panel.grid.major.y = ggplot2::element_line(colour = "#E9E9E9", linewidth = 0.3))
+}
+
+draw_nothing <- function(look, text) {
+  ggplot2::ggplot() +
+    ggplot2::annotate("text", x = 0, y = 0, label = text, size = 3.6 * look$base_size / 11, colour = ink) +
+    ggplot2::theme_void() +
+    ggplot2::labs(alt = text)
+}
+
+# --- spread -----------------------------------------------------------------------------------------
+
+draw_spread <- function(study, outcome, look, level) {
+  k <- look$base_size / 11
+  data <- spread_data(study, outcome, level)
+  data$sds$row <- c(2, 1)
+  decimals <- outcome_decimals(outcome)
+  label <- sprintf(
+    "SD %s\n%s", with_unit_each(format_number(data$sds$sd, decimals), outcome$unit),
+    format_range(data$sds$lower, data$sds$upper, decimals)
+  )
+  values <- if (!is.null(data$deviations)) deviation_points(data, study)
+  ggplot2::ggplot(data$sds) +
+    ggplot2::geom_vline(xintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
+    estimation_values_layer(values, k) +
+    ggplot2::geom_segment(
+      ggplot2::aes(
+        x = -.data$upper, xend = .data$upper, y = .data$row - 0.1, yend = .data$row - 0.1,
+        colour = .data$group
+      ),
+      linewidth = 0.5 * k, na.rm = TRUE
+    ) +
+    ggplot2::geom_segment(
+      ggplot2::aes(
+        x = -.data$sd, xend = .data$sd, y = .data$row - 0.1, yend = .data$row - 0.1, colour = .data$group
+      ),
+      linewidth = 2.4 * k
+    ) +
+    group_scales(look) +
+    ggplot2::scale_y_continuous(
+      breaks = c(2, 1), labels = paste0(wrap_label(study$groups, 18), "\n", label),
+      expand = ggplot2::expansion(add = 0.15)
+    ) +
+    figure_labels(
+      look,
+      x = wrap_label(sprintf("%s: distance from the group's centre", outcome_title(outcome)), 60),
+      caption = wrap_caption(
+        if (!is.null(values)) "Above each bar: values less the median of their group.",
+        sprintf("Thick bars: one SD to either side; thin ones: upper limit of its %s interval,", format_percent(level)),
+        "exact for normal populations.", left_out_caption(study, outcome)
+      ),
+      alt = sprintf(
+        "Spread of %s: SD %s in %s, %s in %s.", outcome$label, format_number(data$sds$sd[[1]], decimals),
+        study$groups[[1]], format_number(data$sds$sd[[2]], decimals), study$groups[[2]]
+      )
+    ) +
+    figure_theme(look$base_size)
+}
+
+deviation_points <- function(data, study) {
+  many <- max(lengths(data$deviations)) > points_at_most
+  pieces <- Map(function(x, row, group) {
+    points <- if (many) histogram_bars(x, range(unlist(data$deviations))) else spread_points(x)
+    points$row <- row
+    points$group <- factor(group, study$groups)
+    points
+  }, data$deviations, data$sds$row, study$groups)
+  list(many = many, data = do.call(rbind, unname(pieces)))
+}
+
+# --- order ------------------------------------------------------------------------------------------
+
+draw_serial <- function(study, outcome, look) {
+  k <- look$base_size / 11
+  data <- order_series(study, outcome)
+  groups <- nlevels(data$group)
+  thin <- max(table(data$group)) > order_at_most
+  if (thin) {
+    data <- do.call(rbind, lapply(split(data, data$group), function(part) {
+      data.frame(thinned(part), group = part$group[[1]], mean = part$mean[[1]])
+    }))
+  }
+  ggplot2::ggplot(data, ggplot2::aes(.data$place, .data$value, colour = .data$group, shape = .data$group)) +
+    ggplot2::geom_hline(
+      ggplot2::aes(yintercept = .data$mean),
+      colour = faint, linewidth = 0.4 * k, linetype = "dashed"
+    ) +
+    ggplot2::geom_line(linewidth = 0.5 * k, alpha = 0.8) +
+    (if (!thin) ggplot2::geom_point(size = 1.5 * k)) +
+    (if (groups == 2) ggplot2::facet_wrap(~ .data$group, ncol = 1)) +
+    vet_scales(look, groups) +
+    figure_labels(
+      look,
+      x = study$rows$order$name, subtitle = vet_title(study, outcome),
+      caption = wrap_caption(
+        if (thin) "Lines: means of neighbours." else "Points: single values in their order.",
+        "Dashed line: their mean. Runs on one side of it show dependence.", left_out_caption(study, outcome)
+      ),
+      alt = sprintf("%s over %s.", vet_title(study, outcome), study$rows$order$name)
+    ) +
+    figure_theme(look$base_size) +
+    horizontal_guides()
+}
+
+# --- one page ---------------------------------------------------------------------------------------
+
+draw_vet_page <- function(answer, outcome, look) {
+  study <- answer$study
+  views <- fitting_vet_views(study, outcome)
+  part <- look
+  part$title <- NULL
+  part$base_size <- 0.85 * look$base_size
+  plots <- lapply(stats::setNames(nm = views), function(view) {
+    switch(view,
+      normal = draw_normal(study, outcome, part),
+      spread = draw_spread(study, outcome, part, answer$settings$level),
+      order = draw_serial(study, outcome, part)
+    )
+  })
+  title <- look$title %||% paste0("Assumptions: ", outcome$label, ", ", study_direction(study))
+  alt <- paste(vapply(plots, function(plot) plot$labels$alt, ""), collapse = " ")
+  structure(
+    list(plots = plots, title = title, base_size = look$base_size, labels = list(alt = alt)),
+    class = "vandro_page"
+  )
+}
+
+#' @rdname autoplot
+#' @export
+print.vandro_page <- function(x, ...) {
+  rows <- page_rows(names(x$plots))
+  heights <- grid::unit(c(2, 1.15, 1)[seq_len(length(rows) + 1)], c("lines", rep("null", length(rows))))
+  grid::grid.newpage()
+  grid::pushViewport(grid::viewport(layout = grid::grid.layout(length(rows) + 1, 2, heights = heights)))
+  grid::grid.text(
+    x$title,
+    x = grid::unit(8, "pt"), hjust = 0, vp = grid::viewport(layout.pos.row = 1),
+    gp = grid::gpar(fontsize = 1.1 * x$base_size, fontface = "bold")
+  )
+  for (i in seq_along(rows)) {
+    for (j in seq_along(rows[[i]])) {
+      columns <- if (length(rows[[i]]) == 1) 1:2 else j
+      place <- grid::viewport(layout.pos.row = i + 1, layout.pos.col = columns)
+      print(x$plots[[rows[[i]][[j]]]], vp = place)
+    }
+  }
+  grid::popViewport()
+  invisible(x)
+}
+
+#' @rdname autoplot
+#' @export
+plot.vandro_page <- function(x, ...) print(x)
+
+# Which figures stand side by side.
+page_rows <- function(views) {
+  if (length(views) <= 1) return(as.list(views))
+  Filter(length, list(views[1:2], views[-(1:2)]))
+}

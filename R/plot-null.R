@@ -1,0 +1,74 @@
+# Where the observed t lies in its distribution under the null hypothesis. The shaded share is p.
+
+null_data <- function(row) {
+  t <- row$statistic
+  # Far observed values stay in sight, and the bell keeps most of the width.
+  reach <- max(4.2, min(abs(t) * 1.15, 9))
+  x <- seq(-reach, reach, length.out = 601)
+  regions <- switch(row$expect,
+    either = list(c(-Inf, -abs(t)), c(abs(t), Inf)),
+    higher = list(c(t, Inf)),
+    lower = list(c(-Inf, t))
+  )
+  tails <- lapply(seq_along(regions), function(i) {
+    ends <- pmin(reach, pmax(-reach, regions[[i]]))
+    inside <- sort(unique(c(ends, x[x >= ends[[1]] & x <= ends[[2]]])))
+    data.frame(t = inside, density = stats::dt(inside, row$df), region = i)
+  })
+  list(
+    curve = data.frame(t = x, density = stats::dt(x, row$df)), tails = do.call(rbind, tails),
+    regions = regions, reach = reach, beyond_sight = abs(t) > reach
+  )
+}
+
+draw_null <- function(answer, outcome, look) {
+  k <- look$base_size / 11
+  row <- outcome_rows(answer, outcome, "primary")
+  data <- null_data(row)
+  shown <- max(-data$reach, min(data$reach, row$statistic))
+  right <- row$statistic > 0
+  top <- stats::dt(0, row$df)
+  look$title <- look$title %||% paste0(capital(outcome$label), ": ", row$comparison)
+  ggplot2::ggplot(data$curve, ggplot2::aes(.data$t, .data$density)) +
+    ggplot2::geom_area(
+      ggplot2::aes(group = .data$region), data$tails,
+      fill = look$palette[[2]], alpha = 0.85, position = "identity"
+    ) +
+    ggplot2::geom_line(linewidth = 0.7 * k, colour = ink) +
+    ggplot2::geom_segment(
+      data = data$curve[1, ], x = shown, xend = shown, y = 0, yend = 1.03 * top, colour = look$palette[[1]], linewidth = 1.1 * k
+    ) +
+    ggplot2::annotate(
+      "text",
+      x = shown, y = 1.08 * top, hjust = (shown + data$reach) / (2 * data$reach), size = 3.6 * k,
+      colour = look$palette[[1]],
+      label = paste0(
+        "observed t = ", format_number(row$statistic, 2), if (data$beyond_sight) " (beyond the axis)"
+      )
+    ) +
+    ggplot2::annotate(
+      "text",
+      x = if (right) -data$reach else data$reach, y = top * 0.22, hjust = if (right) 0 else 1, size = 3.6 * k,
+      colour = ink, label = paste("shaded share:", format_p(row$p))
+    ) +
+    ggplot2::scale_x_continuous(limits = c(-data$reach, data$reach)) +
+    ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
+    figure_labels(
+      look,
+      x = sprintf("t on %s degrees of freedom", format_df(row$df)),
+      caption = wrap_caption(
+        sprintf("Curve: distribution of t (%s) if", method_names[[row$method]]),
+        paste0(hypothesis_words(row, outcome, answer$study)[[1]], "."),
+        switch(row$expect,
+          either = "Shaded: both tails as far out as the observed t.",
+          sprintf("Shaded: the tail on the %s side, from the observed t outwards.", row$expect)
+        ),
+        left_out_caption(answer$study, outcome)
+      ),
+      alt = sprintf(
+        "Distribution of t on %s degrees of freedom with the observed t of %s; the shaded share is %s.",
+        format_df(row$df), format_number(row$statistic, 2), format_p(row$p)
+      )
+    ) +
+    figure_theme(look$base_size)
+}

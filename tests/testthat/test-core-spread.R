@@ -1,0 +1,80 @@
+test_that("the interval of an SD is the chi-square one", {
+  expect_relative(core_sd_interval(10, 2, 0.95), 2 * sqrt(9 / stats::qchisq(c(0.975, 0.025), 9)), 1e-14)
+  expect_identical(core_sd_interval(1, NA, 0.95), c(NA_real_, NA_real_))
+})
+
+test_that("the F ratio is the ratio of variances with both tails", {
+  a <- core_summary_moments(10, 0, 3)
+  b <- core_summary_moments(16, 0, 2)
+  found <- core_variance_ratio(a, b, 0.95)
+  expect_relative(found$statistic, 2.25, 1e-15)
+  expect_relative(exp(found$log_p), 2 * stats::pf(2.25, 9, 15, lower.tail = FALSE), 1e-12)
+  # p and interval decide alike.
+  at_p <- core_variance_ratio(a, b, 1 - exp(found$log_p))
+  expect_relative(at_p$lower, 1, 1e-8)
+  other <- core_variance_ratio(b, a, 0.95)
+  expect_relative(c(other$lower, other$upper), 1 / c(found$upper, found$lower), 1e-13)
+  expect_identical(core_variance_ratio(a, core_summary_moments(5, 1, 0), 0.95)$reason, "no_spread")
+  expect_identical(core_variance_ratio(a, core_summary_moments(1, 1, NA), 0.95)$reason, "one_value")
+})
+
+test_that("spreads of pairs are compared by the correlation of sums and differences", {
+  set.seed(1)
+  x <- rnorm(15)
+  y <- 0.5 * x + rnorm(15)
+  m <- core_pair_moments(x, y)
+  found <- core_paired_variance_ratio(m$moments[[1]], m$moments[[2]], m$r, 0.95)
+  r <- stats::cor(x + y, x - y)
+  expect_relative(found$statistic, r * sqrt(13 / (1 - r^2)), 1e-12)
+  at_p <- core_paired_variance_ratio(m$moments[[1]], m$moments[[2]], m$r, 1 - exp(found$log_p))
+  expect_lt(min(abs(log(c(at_p$lower, at_p$upper)))), 1e-8)
+  expect_identical(core_paired_variance_ratio(m$moments[[1]], m$moments[[2]], NA, 0.95)$reason, "no_correlation")
+  expect_identical(core_paired_variance_ratio(m$moments[[1]], m$moments[[2]], 1, 0.95)$reason, "no_spread")
+})
+
+test_that("the deviation test is the one-way F of the absolute deviations", {
+  first <- c(3, 5, 9, 4, 4)
+  second <- c(10, 2, 7, 1)
+  for (centre in list(stats::median, mean)) {
+    found <- core_deviation_test(first, second, c(centre(first), centre(second)))
+    deviation <- c(abs(first - centre(first)), abs(second - centre(second)))
+    group <- factor(rep(1:2, c(5, 4)))
+    expect_relative(found$statistic, stats::anova(stats::lm(deviation ~ group))[1, "F value"], 1e-12)
+    expect_relative(exp(found$log_p), stats::anova(stats::lm(deviation ~ group))[1, "Pr(>F)"], 1e-10)
+  }
+  expect_identical(core_deviation_test(c(1, 3), c(2, 4), c(2, 3))$reason, "no_spread")
+})
+
+test_that("the median-centred test keeps its level where the mean-centred one does not", {
+  set.seed(12)
+  rejected <- rowMeans(replicate(1500, {
+    x <- rexp(15)
+    y <- rexp(15)
+    c(
+      core_deviation_test(x, y, c(stats::median(x), stats::median(y)))$log_p < log(0.05),
+      core_deviation_test(x, y, c(mean(x), mean(y)))$log_p < log(0.05)
+    )
+  }))
+  expect_lt(rejected[[1]], 0.065)
+  expect_gt(rejected[[2]], 0.09)
+})
+
+test_that("true error rates agree with simulation, and Student's is exact with equal spread", {
+  expect_relative(core_true_size("student", 7, 31, 1, 0.05), 0.05, 1e-8)
+  set.seed(13)
+  times <- 20000
+  for (case in list(c(8, 30, 2), c(30, 8, 2), c(5, 5, 0.25))) {
+    n <- case[1:2]
+    ratio <- case[[3]]
+    gap <- rnorm(times, 0, sqrt(ratio^2 / n[[1]] + 1 / n[[2]]))
+    v <- cbind(ratio^2 * rchisq(times, n[[1]] - 1) / (n[[1]] - 1), rchisq(times, n[[2]] - 1) / (n[[2]] - 1))
+    pooled <- ((n[[1]] - 1) * v[, 1] + (n[[2]] - 1) * v[, 2]) / (sum(n) - 2)
+    student <- 2 * stats::pt(-abs(gap) / sqrt(pooled * sum(1 / n)), sum(n) - 2)
+    part <- cbind(v[, 1] / n[[1]], v[, 2] / n[[2]])
+    df <- rowSums(part)^2 / (part[, 1]^2 / (n[[1]] - 1) + part[, 2]^2 / (n[[2]] - 1))
+    welch <- 2 * stats::pt(-abs(gap) / sqrt(rowSums(part)), df)
+    expect_lt(abs(core_true_size("student", n[[1]], n[[2]], ratio, 0.05) - mean(student < 0.05)), 0.01)
+    expect_lt(abs(core_true_size("welch", n[[1]], n[[2]], ratio, 0.05) - mean(welch < 0.05)), 0.007)
+  }
+  for (n in c(2, 1e6)) expect_true(is.finite(core_true_size("welch", n, 2, 1e-8, 0.05)))
+})

@@ -1,0 +1,51 @@
+words_of <- function(estimate, lower, upper, words = known_size_words$cohen_1988, estimand = "g") {
+  study <- published_study()
+  row <- list(estimate = estimate, lower = lower, upper = upper, standardizer = "pooled SD", estimand = estimand)
+  size_word_columns(row, words, study)
+}
+
+test_that("words follow the thresholds, whatever the sign", {
+  expect_identical(word_for(0.1, cohen_words$thresholds), "below small")
+  expect_identical(word_for(-0.3, cohen_words$thresholds), "small")
+  expect_identical(word_for(0.5, cohen_words$thresholds), "medium")
+  expect_identical(word_for(-9, cohen_words$thresholds), "large")
+})
+
+test_that("beside a border both words stand, and over the interval the range", {
+  near <- words_of(-0.48, -0.9, -0.06)
+  expect_identical(near$size_word, "small to medium")
+  expect_identical(near$size_border, 0.5)
+  expect_identical(near$size_range, "below small to large (peat higher)")
+  expect_identical(words_of(0.17, 0.1, 0.24)$size_word, "below small to small")
+  clear <- words_of(0.35, -0.1, 0.8)
+  expect_identical(clear$size_word, "small")
+  expect_identical(clear$size_border, NA_real_)
+  expect_identical(clear$size_range, "below small (peat higher) to large (compost higher)")
+  expect_identical(words_of(1.5, 1, 2)$size_range, "large (compost higher)")
+})
+
+test_that("words are off unless asked for, and stand with their source", {
+  study <- height_study()
+  expect_null(gauge_effect(study)$table$size_word)
+  table <- gauge_effect(study, "all", size_words = "cohen_1988")$table
+  expect_identical(is.na(table$size_word), table$estimand %in% c("mean_difference", "mean_ratio"))
+  expect_match(stats::na.omit(table$size_source), "Cohen 1988")
+  paired <- gauge_effect(conductance_study(), size_words = "cohen_1992")$table
+  # The words were made for spread within a group, not for the spread of changes.
+  expect_identical(is.na(paired$size_word), c(TRUE, FALSE, TRUE, TRUE))
+  own <- gauge_effect(study, "d_pooled", size_words = c(faint = 0.3, clear = 1), size_source = "House rules")
+  expect_identical(own$table$size_word, "clear")
+  text <- paste(format(own, width = 200), collapse = "")
+  expect_match(text, "clear; over the interval: faint to clear (compost higher) (House rules)", fixed = TRUE)
+  expect_match(narrate(own), "clear by the words of House rules", fixed = TRUE)
+})
+
+test_that("thresholds without source, order or names are refused", {
+  study <- height_study()
+  expect_error(gauge_effect(study, size_words = c(a = 0.2)), "need a source", class = "vandro_error_no_source")
+  expect_error(gauge_effect(study, size_source = "x"), class = "vandro_error_contradiction")
+  for (bad in list(c(0.2, 0.5), c(a = 0.5, b = 0.2), c(a = -1), c(a = 0.2, a = 0.5), list(1))) {
+    expect_error(gauge_effect(study, size_words = bad, size_source = "x"), class = "vandro_error_bad_value")
+  }
+  expect_error(gauge_effect(study, size_words = "cohen"), "cohen_1988", class = "vandro_error_bad_value")
+})
