@@ -37,7 +37,10 @@ cli_spec <- function() {
     option("expect", "WORD", "either, higher or lower (of the first group)", test),
     option("beyond", "NUMBER", "difference under the null hypothesis", test),
     option("reason", "TEXT", "why the question is directional", setdiff(test, "plot")),
-    option("method", "LIST", "primary method, then others beside it: welch,student; pairs: paired", c(test, "effect")),
+    option(
+      "method", "LIST", "primary method, then others beside it: welch,student; pairs: paired",
+      c(test, "effect")
+    ),
     option("alpha", "NUMBER", "significance level", c(test, "assumptions")),
     option("level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", data),
     option("adjust", "WORD", "holm or none, for several outcomes", c("difference", "narrate", "report")),
@@ -56,7 +59,8 @@ cli_spec <- function() {
     option("limits", "LOW,HIGH", "smallest and largest possible value", "assumptions"),
     option(
       "view", "WORD",
-      "estimation, points, distributions, means, pairs, changes, order, null, effects, assumptions, normal, spread", "plot"
+      "estimation, points, distributions, means, pairs, changes, order, null, effects, assumptions, normal, spread",
+      "plot"
     ),
     option("outliers", "WORD", "ring or label, for --view points", "plot"),
     option("caption", "TEXT", "caption of the figure", "plot"),

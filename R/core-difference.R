@@ -64,7 +64,11 @@ core_t_log_p <- function(statistic, df, expect) {
 }
 
 # A p below the smallest double is given as that double, never as 0; `log_p` has its size.
-core_p_from_log <- function(log_p) pmax(exp(log_p), 2^-1074)
+core_p_from_log <- function(log_p) {
+  p <- exp(log_p)
+  p[p == 0] <- 2^-1074
+  p
+}
 
 # Adjusted p-values of Holm (1979): step down, never below the one before, at most 1.
 core_holm <- function(p) {

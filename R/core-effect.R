@@ -88,20 +88,27 @@ core_effect_point <- function(estimand, parts) {
 # Why there is no estimate or no interval; NULL where there is. For one data set.
 core_effect_reason <- function(estimand, parts) {
   few <- c(parts$n_first, parts$n_second) < 2
-  paired <- !is.null(parts$sd_change)
-  enough_in_one <- estimand %in% c("d_pooled", "g") && !all(few)
-  if (any(few) && !enough_in_one) return("one_value")
-  if (estimand == "mean_ratio") {
-    if (!isTRUE(parts$mean_first > 0 && parts$mean_second > 0)) return("not_positive")
-    return(if (parts$sd_first == 0 && parts$sd_second == 0) "no_spread")
-  }
-  if (paired && estimand == "d_repeated" && is.na(parts$r)) return("no_correlation")
-  if (paired && parts$sd_change == 0) return("no_spread")
+  # The pooled SD needs two values in one group only.
+  too_few <- if (estimand %in% c("d_pooled", "g")) all(few) else any(few)
+  if (too_few) return("one_value")
+  if (estimand == "mean_ratio") core_ratio_reason(parts) else core_standardizer_reason(estimand, parts)
+}
+
+core_ratio_reason <- function(parts) {
+  if (!isTRUE(parts$mean_first > 0 && parts$mean_second > 0)) return("not_positive")
+  if (parts$sd_first == 0 && parts$sd_second == 0) "no_spread"
+}
+
+core_standardizer_reason <- function(estimand, parts) {
+  if (identical(parts$sd_change, 0)) return("no_spread")
+  if (estimand == "d_repeated" && is.na(parts$r)) return("no_correlation")
   standardizer <- core_standardizer(estimand, parts)
   if (is.na(standardizer)) return("no_halves")
-  if (standardizer == 0) return(if (estimand %in% c("d_by_first", "d_by_second")) "flat_group" else "no_spread")
-  if (estimand %in% c("g", "g_change") && core_effect_df(estimand, parts) < 2) return("too_few_for_g")
-  if (!is.finite(standardizer) || !is.finite(parts$gap)) "out_of_range"
+  by_group <- estimand %in% c("d_by_first", "d_by_second")
+  if (standardizer == 0) return(if (by_group) "flat_group" else "no_spread")
+  needed_df <- if (estimand %in% c("g", "g_change")) 2 else 1
+  if (core_effect_df(estimand, parts) < needed_df) return("too_few_for_g")
+  if (!all(is.finite(c(standardizer, parts$gap)))) "out_of_range"
 }
 
 # Interval methods of each estimand, the default first; every one also has the bootstrap.

@@ -40,8 +40,8 @@ core_repeats <- function(values, limits = NULL) {
   ends <- if (is.null(limits)) sorted[c(1, n)] else limits
   list(
     distinct = as.double(length(runs)), tied = as.double(sum(runs[runs > 1])),
-    at_low = as.double(sum(sorted == ends[[1]])), at_high = as.double(sum(sorted == ends[[2]])), low = ends[[1]], high = ends[[2]],
-    outside = as.double(sum(sorted < ends[[1]] | sorted > ends[[2]]))
+    at_low = as.double(sum(sorted == ends[[1]])), at_high = as.double(sum(sorted == ends[[2]])),
+    low = ends[[1]], high = ends[[2]], outside = as.double(sum(sorted < ends[[1]] | sorted > ends[[2]]))
   )
 }
 

@@ -11,6 +11,7 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = 11, 
   shown <- data[data$drawn, ]
   look$title <- look$title %||% paste0(outcome$label, ": ", study_direction(study))
   level <- format_percent(object$settings$level)
+  intervals <- interval_method_words(object, outcome_rows(object, outcome))
   words <- paste(paste(data$label, data$text), collapse = "; ")
   ggplot2::ggplot(shown, ggplot2::aes(.data$estimate, .data$label)) +
     ggplot2::geom_vline(
@@ -33,7 +34,7 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = 11, 
         wrap_label(paste(paste(capital_each(data$label), data$text)[!data$drawn], collapse = "; "), 80)
       },
       caption = wrap_caption(
-        sprintf("Points with bars: estimates with intervals, %s.", interval_method_words(object, outcome_rows(object, outcome))),
+        sprintf("Points with bars: estimates with intervals, %s.", intervals),
         "Dotted line: no difference."
       ),
       alt = sprintf("Effect sizes of %s with %s intervals: %s", outcome$label, level, words)

@@ -237,7 +237,8 @@ estimation_caption <- function(study, outcome, description, row, data) {
   what <- if (is_paired(study)) "mean change" else "difference of the means"
   wrap_caption(
     values, sprintf("Large points with bars: means with %s intervals (t).", level),
-    sprintf("Below: the %s with its %s interval (%s),", what, level, interval_words[[method]]), "on an axis whose zero lies under the second mean.",
+    sprintf("Below: the %s with its %s interval (%s),", what, level, interval_words[[method]]),
+    "on an axis whose zero lies under the second mean.",
     if (!is.null(one_sided_bound(row))) "Stroke across it: the one-sided bound.",
     if ((row$beyond %||% 0) != 0) "Dashed line: the difference under the null.",
     left_out_caption(study, outcome)

@@ -36,7 +36,8 @@ draw_null <- function(answer, outcome, look) {
     ) +
     ggplot2::geom_line(linewidth = 0.7 * k, colour = ink) +
     ggplot2::geom_segment(
-      data = data$curve[1, ], x = shown, xend = shown, y = 0, yend = 1.03 * top, colour = look$palette[[1]], linewidth = 1.1 * k
+      data = data$curve[1, ], x = shown, xend = shown, y = 0, yend = 1.03 * top, colour = look$palette[[1]],
+      linewidth = 1.1 * k
     ) +
     ggplot2::annotate(
       "text",

@@ -218,7 +218,7 @@ format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_wid
     rows <- outcome_rows(x, outcome)
     c(
       heading_line(paste("Effect size:", outcome_title(outcome)), rows$comparison[[1]]),
-      text_table(effect_cells(x, outcome, outcome_decimals(outcome, digits))),
+      text_table(effect_cells(x, outcome, outcome_decimals(outcome, digits)), width = width),
       text_entry("Intervals", interval_method_words(x, rows), width),
       text_entry("Groups", group_size_words(x$study, outcome), width),
       text_entry("Left out", left_out_words(x$study, outcome), width),

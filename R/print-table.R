@@ -1,7 +1,9 @@
 # Aligned columns and wrapped lines for the console.
 
-# `cells`: named list of character columns. Text to the left, numbers to the right.
-text_table <- function(cells, indent = 2, gap = 2) {
+# `cells`: named list of character columns. Text to the left, numbers to the right. Where lines would be
+# longer than `width` the last column is wrapped.
+text_table <- function(cells, indent = 2, gap = 2, width = Inf) {
+  cells <- wrap_last(cells, indent, gap, width)
   columns <- Map(function(name, column) {
     column <- enc2utf8(column)
     column[is.na(column)] <- ""
@@ -13,6 +15,22 @@ text_table <- function(cells, indent = 2, gap = 2) {
   }, names(cells), cells)
   lines <- do.call(paste, c(unname(columns), sep = strrep(" ", gap)))
   sub(" +$", "", paste0(strrep(" ", indent), lines))
+}
+
+wrap_last <- function(cells, indent, gap, width) {
+  last <- length(cells)
+  used <- vapply(names(cells)[-last], function(name) {
+    max(cli::ansi_nchar(c(name, enc2utf8(cells[[name]])), "width"))
+  }, 0)
+  room <- width - indent - sum(used + gap)
+  if (room < 20 || all(cli::ansi_nchar(cells[[last]], "width") <= room)) return(cells)
+  pieces <- lapply(cells[[last]], function(text) as.character(cli::ansi_strwrap(text, room)))
+  lines <- pmax(1, lengths(pieces))
+  first <- cumsum(c(1, utils::head(lines, -1)))
+  spread <- function(column) replace(rep("", sum(lines)), first, column)
+  out <- lapply(cells[-last], spread)
+  out[[names(cells)[[last]]]] <- unlist(pieces)
+  out
 }
 
 # "Label   text", wrapped with a hanging indent.

@@ -1,8 +1,8 @@
 #' Write a report of a comparison
 #'
 #' One self-contained HTML file: question, data, description, figure, sizes and test, what was seen of the
-#' assumptions, sentences, how it was computed, and what is needed to obtain it again. It needs no network, and everything that
-#' came from the data is escaped.
+#' assumptions, sentences, how it was computed, and what is needed to obtain it again. It needs no network,
+#' and everything that came from the data is escaped.
 #'
 #' @param study A study, for example from [versus()] or [versus_paired()].
 #' @param file File to write, ending in `.html`.

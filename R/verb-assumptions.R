@@ -237,7 +237,9 @@ normality_row <- function(row, values, m, leaning, ask) {
 }
 
 size_words_seen <- function(n) {
-  if (n < 10) return("so few that checks of shape see next to nothing: what the methods lean on must come from elsewhere")
+  if (n < 10) {
+    return("so few that checks of shape see next to nothing: what the methods lean on must come from elsewhere")
+  }
   if (n < 30) return("checks of shape see strong departures only")
   if (n <= 1000) return("means of so many values vary about normally, unless the values are very skewed")
   "checks of shape find departures that are too small to matter for means"
@@ -452,7 +454,11 @@ student_seen <- function(size, m, ratio, alpha) {
 paired_spread_checks <- function(outcome, study, ask) {
   m <- outcome$moments
   r <- outcome$pairs$r %||% NA_real_
-  found <- if (is.na(m[[1]]$mean)) list(reason = "no_halves") else core_paired_variance_ratio(m[[1]], m[[2]], r, ask$level)
+  found <- if (is.na(m[[1]]$mean)) {
+    list(reason = "no_halves")
+  } else {
+    core_paired_variance_ratio(m[[1]], m[[2]], r, ask$level)
+  }
   row <- function(...) check_row(outcome, study, NA, ..., n = m[[3]]$n)
   if (!is.null(found$reason)) {
     seen <- if (found$reason == "no_halves") {

@@ -21,7 +21,7 @@ short_groups <- function(outcome, study) {
 
 # What, where, what to do: templates in which `name` is the outcome and `estimand` the effect size asked.
 reason_words <- function(reason, outcome, study, estimand) {
-  quoted <- function(text) gsub("}", "}}", gsub("{", "{{", encodeString(text, quote = "\""), fixed = TRUE), fixed = TRUE)
+  quoted <- function(text) gsub("([{}])", "\\1\\1", encodeString(text, quote = "\""))
   means <- vapply(outcome$moments, function(m) format(m$mean), "")
   switch(reason,
     one_value = c(

@@ -72,7 +72,9 @@ word_for <- function(size, thresholds) {
 # Word of the estimate (both words beside a border), the words over its interval, the border and the
 # source; NA for estimands the words were not made for.
 size_word_columns <- function(row, words, study) {
-  none <- list(size_word = NA_character_, size_range = NA_character_, size_border = NA_real_, size_source = NA_character_)
+  none <- list(
+    size_word = NA_character_, size_range = NA_character_, size_border = NA_real_, size_source = NA_character_
+  )
   standardized <- !is.na(row$standardizer)
   if (!standardized || !(is.null(words$estimands) || row$estimand %in% words$estimands)) return(none)
   thresholds <- words$thresholds

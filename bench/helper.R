@@ -9,6 +9,7 @@ side_by_side <- function(title, ..., rounds = 7) {
     task()
     proc.time()[["elapsed"]] - start
   }, 0))
+  seconds <- matrix(seconds, length(tasks))
   median <- apply(seconds, 1, stats::median)
   ratio <- apply(seconds / seconds[rep(1, nrow(seconds)), ], 1, stats::median)
   cat("\n", title, "\n", sep = "")

@@ -229,13 +229,14 @@ test_that("assumptions, methods, reasons, bootstrap and words are at the shell t
   same(c("assumptions", demo_file(), question, "--centre", "mean", "--check-alpha", "0.1", "--limits", "0,40"), {
     vet_assumptions(study, centre = "mean", check_alpha = 0.1, limits = c(0, 40))
   })
-  same(c("difference", demo_file(), question, "--method", "student,welch", "--expect", "higher", "--reason", "It must"), {
+  directed <- c("--method", "student,welch", "--expect", "higher", "--reason", "It must")
+  same(c("difference", demo_file(), question, directed), {
     test_difference(study, c("student", "welch"), expect = "higher", reason = "It must")
   })
   same(
     c(
-      "effect", demo_file(), question, "--estimands", "g,d_average", "--interval", "bootstrap", "--seed", "4", "--draws",
-      "499", "--size-words", "faint=0.3,clear=1", "--size-source", "House rules"
+      "effect", demo_file(), question, "--estimands", "g,d_average", "--interval", "bootstrap", "--seed", "4",
+      "--draws", "499", "--size-words", "faint=0.3,clear=1", "--size-source", "House rules"
     ),
     gauge_effect(
       study, c("g", "d_average"),

@@ -239,6 +239,8 @@ test_that("what has no effect size has a reason", {
   expect_identical(reason("g", one, core_summary_moments(2, 3, 1)), "too_few_for_g")
   expect_identical(reason("mean_ratio", core_summary_moments(4, -1, 1), fine), "not_positive")
   expect_identical(reason("d_pooled", core_summary_moments(4, Inf, 1), fine), "out_of_range")
+  expect_identical(core_ratio_reason(core_effect_parts(list(flat, flat))), "no_spread")
+  expect_null(core_standardizer_reason("d_average", core_effect_parts(list(fine, fine))))
   unknown <- core_unknown_moments(4)
   expect_identical(reason("d_average", unknown, unknown, fine), "no_halves")
   expect_identical(reason("d_repeated", fine, fine, fine), "no_correlation")
