@@ -10,7 +10,7 @@
 #' @param ... Must be empty.
 #' @return The text, one element per line; invisibly when a file was written.
 #' @section JSON layout, version 1: An object with `layout` ("vandro-answer"), `layout_version` (1),
-#'   `kind` ("difference", "effect", "description"), `study` (`design`, `source`, `comparison`,
+#'   `kind` ("description", "assumptions", "difference", "effect"), `study` (`design`, `source`, `comparison`,
 #'   `groups`, `unit` and `label` of each outcome, `left_out`, `notes`, `fingerprint`), `settings` (the
 #'   arguments and the package's version) and `table` (an array with one object per row). Not
 #'   applicable is `null`.

@@ -62,7 +62,7 @@ draw_normal <- function(study, outcome, look) {
   count <- vapply(split(outside, data$group), sum, 0L)
   shown <- vapply(split(outside, data$group), length, 0L)
   names <- stats::setNames(
-    sprintf("%s\n%s of %s points outside", names(count), format_count(count), format_count(shown)), names(count)
+    sprintf("%s\n%s of %s outside", names(count), format_count(count), format_count(shown)), names(count)
   )
   ggplot2::ggplot(data, ggplot2::aes(.data$quantile, .data$value)) +
     ggplot2::geom_ribbon(
@@ -147,7 +147,7 @@ draw_spread <- function(study, outcome, look, level) {
     ) +
     figure_labels(
       look,
-      x = wrap_label(sprintf("%s: distance from the group's centre", outcome_title(outcome)), 60),
+      x = paste0("Distance from centre", if (!is.null(outcome$unit)) sprintf(" (%s)", outcome$unit)),
       caption = wrap_caption(
         if (!is.null(values)) "Above each bar: values less the median of their group.",
         sprintf("Thick bars: one SD to either side; thin ones: upper limit of its %s interval,", format_percent(level)),
@@ -193,6 +193,7 @@ draw_serial <- function(study, outcome, look) {
     (if (!thin) ggplot2::geom_point(size = 1.5 * k)) +
     (if (groups == 2) ggplot2::facet_wrap(~ .data$group, ncol = 1)) +
     vet_scales(look, groups) +
+    ggplot2::scale_y_continuous(n.breaks = 4) +
     figure_labels(
       look,
       x = study$rows$order$name, subtitle = vet_title(study, outcome),
@@ -213,6 +214,7 @@ draw_vet_page <- function(answer, outcome, look) {
   views <- fitting_vet_views(study, outcome)
   part <- look
   part$title <- NULL
+  part$caption <- ""
   part$base_size <- 0.85 * look$base_size
   plots <- lapply(stats::setNames(nm = views), function(view) {
     switch(view,
@@ -221,10 +223,21 @@ draw_vet_page <- function(answer, outcome, look) {
       order = draw_serial(study, outcome, part)
     )
   })
-  title <- look$title %||% paste0("Assumptions: ", outcome$label, ", ", study_direction(study))
+  texts <- c(
+    normal = "Quantiles: ordered values against a normal distribution with their mean and SD (line); a normal
+      sample stays inside the band as a whole with probability 95%, and to be inside is not evidence of normality.",
+    spread = "Spread: values less the median of their group; thick bars: one SD to either side, thin ones: the upper
+      limit of its interval, exact for normal populations.",
+    order = "Order: single values, or means of neighbours where there are many, and their mean (dashed); runs on one
+      side of it show dependence."
+  )
+  caption <- look$caption %||% paste(c(texts[views], left_out_caption(study, outcome)), collapse = " ")
   alt <- paste(vapply(plots, function(plot) plot$labels$alt, ""), collapse = " ")
   structure(
-    list(plots = plots, title = title, base_size = look$base_size, labels = list(alt = alt)),
+    list(
+      plots = plots, title = look$title %||% default_title(outcome, study, "Assumptions: "), caption = caption,
+      base_size = look$base_size, labels = list(alt = alt)
+    ),
     class = "vandro_page"
   )
 }
@@ -232,15 +245,19 @@ draw_vet_page <- function(answer, outcome, look) {
 #' @rdname autoplot
 #' @export
 print.vandro_page <- function(x, ...) {
-  rows <- page_rows(names(x$plots))
-  heights <- grid::unit(c(2, 1.15, 1)[seq_len(length(rows) + 1)], c("lines", rep("null", length(rows))))
   grid::grid.newpage()
-  grid::pushViewport(grid::viewport(layout = grid::grid.layout(length(rows) + 1, 2, heights = heights)))
-  grid::grid.text(
-    x$title,
-    x = grid::unit(8, "pt"), hjust = 0, vp = grid::viewport(layout.pos.row = 1),
-    gp = grid::gpar(fontsize = 1.1 * x$base_size, fontface = "bold")
+  size <- 0.7 * x$base_size
+  width <- grid::convertWidth(grid::unit(1, "npc"), "pt", valueOnly = TRUE)
+  caption <- strwrap(x$caption, max(20, (width - 16) / (0.5 * size)))
+  title <- strsplit(x$title, "\n", fixed = TRUE)[[1]]
+  rows <- page_rows(names(x$plots))
+  heights <- grid::unit.c(
+    grid::unit((length(title) + 0.6) * 1.35 * x$base_size, "pt"),
+    grid::unit(c(1.15, 1)[seq_along(rows)], "null"), grid::unit((length(caption) + 1) * 1.3 * size, "pt")
   )
+  last <- length(rows) + 2
+  grid::pushViewport(grid::viewport(layout = grid::grid.layout(last, 2, heights = heights)))
+  page_text(title, 1, 1.1 * x$base_size, fontface = "bold")
   for (i in seq_along(rows)) {
     for (j in seq_along(rows[[i]])) {
       columns <- if (length(rows[[i]]) == 1) 1:2 else j
@@ -248,16 +265,29 @@ print.vandro_page <- function(x, ...) {
       print(x$plots[[rows[[i]][[j]]]], vp = place)
     }
   }
+  page_text(caption, last, size, col = "#555555")
   grid::popViewport()
   invisible(x)
 }
 
-#' @rdname autoplot
-#' @export
-plot.vandro_page <- function(x, ...) print(x)
+page_text <- function(lines, row, size, ...) {
+  grid::grid.text(
+    paste(lines, collapse = "\n"),
+    x = grid::unit(8, "pt"), hjust = 0, vp = grid::viewport(layout.pos.row = row),
+    gp = grid::gpar(fontsize = size, lineheight = 1.2, ...)
+  )
+}
 
 # Which figures stand side by side.
 page_rows <- function(views) {
   if (length(views) <= 1) return(as.list(views))
   Filter(length, list(views[1:2], views[-(1:2)]))
 }
+
+#' @rdname autoplot
+#' @export
+plot.vandro_page <- function(x, ...) print(x)
+
+# So that ggplot2::ggsave() can write a page.
+#' @exportS3Method grid::grid.draw
+grid.draw.vandro_page <- function(x, recording = TRUE) print(x)

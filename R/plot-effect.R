@@ -9,7 +9,7 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = 11, 
   outcome <- pick_outcome(study, outcome)
   data <- effect_data(object, outcome)
   shown <- data[data$drawn, ]
-  look$title <- look$title %||% paste0(outcome$label, ": ", study_direction(study))
+  look$title <- look$title %||% default_title(outcome, study)
   level <- format_percent(object$settings$level)
   intervals <- interval_method_words(object, outcome_rows(object, outcome))
   words <- paste(paste(data$label, data$text), collapse = "; ")
@@ -50,8 +50,9 @@ effect_data <- function(answer, outcome) {
   kind <- ifelse(rows$estimand == "mean_difference", 1, ifelse(rows$estimand == "mean_ratio", 2, 3))
   axes <- c(paste("Difference,", outcome_title(outcome)), "Ratio of means", "Effect size in SD units")
   unit <- ifelse(kind == 1 & !is.null(outcome$unit), paste0(" ", outcome$unit), "")
+  labels <- wrap_label(cells$effect, 22)
   data.frame(
-    label = factor(cells$effect, rev(cells$effect)), axis = axes[kind], none = ifelse(kind == 2, 1, 0),
+    label = factor(labels, rev(labels)), axis = axes[kind], none = ifelse(kind == 2, 1, 0),
     drawn = kind == if (any(kind == 3)) 3 else kind[[1]], estimate = rows$estimate, lower = rows$lower,
     upper = rows$upper, text = sprintf("%s%s [%s to %s]", cells$size, unit, cells$lower, cells$upper)
   )

@@ -28,7 +28,7 @@ draw_null <- function(answer, outcome, look) {
   shown <- max(-data$reach, min(data$reach, row$statistic))
   right <- row$statistic > 0
   top <- stats::dt(0, row$df)
-  look$title <- look$title %||% paste0(capital(outcome$label), ": ", row$comparison)
+  look$title <- look$title %||% default_title(outcome, answer$study)
   ggplot2::ggplot(data$curve, ggplot2::aes(.data$t, .data$density)) +
     ggplot2::geom_area(
       ggplot2::aes(group = .data$region), data$tails,

@@ -37,6 +37,10 @@ wrap_label <- function(text, width) {
   vapply(text, function(x) paste(strwrap(x, width), collapse = "\n"), "", USE.NAMES = FALSE)
 }
 
+default_title <- function(outcome, study, lead = "") {
+  wrap_label(paste0(lead, capital(outcome$label), ": ", study_direction(study)), 58)
+}
+
 wrap_caption <- function(..., width = 70) paste(strwrap(paste(...), width), collapse = "\n")
 
 # What the reader of the code may choose about any figure, checked once.

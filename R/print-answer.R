@@ -18,11 +18,12 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
     decimals <- outcome_decimals(outcome, digits)
     raw <- raw_number(outcome, decimals)
     interval <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
+    reach <- paste("half-width", raw((row$upper - row$lower) / 2))
     hypotheses <- hypothesis_words(row, outcome, x$study)
     c(
       heading_line(paste("Difference:", outcome_title(outcome)), row$comparison),
       text_entry("Difference", raw(row$estimate), width),
-      text_entry("Interval", paste0(interval, " (", format_percent(row$level), ", two-sided)"), width),
+      text_entry("Interval", sprintf("%s (%s, two-sided; %s)", interval, format_percent(row$level), reach), width),
       if (row$expect != "either") text_entry("Bound", bound_words(row, raw), width),
       text_entry("Test", test_words(row), width),
       text_entry("df", df_words(row), width),
@@ -157,6 +158,7 @@ interval_notes <- function(x, outcome, raw) {
   limits <- c(raw(matched$matched_lower), raw(matched$matched_upper))
   c(
     direction_notes(row, matched$p_two_sided, x$settings$reason),
+    error_note(row, x$detail$true_size[[at]]),
     if (row$expect != "either") {
       sprintf(
         "The two-sided interval that agrees with this one-sided test at alpha %s is the %s one, %s to %s.",
@@ -183,6 +185,18 @@ interval_notes <- function(x, outcome, raw) {
         p[[1]], p[[2]]
       )
     }
+  )
+}
+
+# Student's test with spreads and sizes that spoil its level.
+error_note <- function(row, true_size) {
+  if (is.na(true_size) || (true_size <= 1.2 * row$alpha && true_size >= 0.8 * row$alpha)) return(NULL)
+  sprintf(
+    paste(
+      "With SDs as seen and these sizes Student's test would reject a true null hypothesis in %s of studies",
+      "instead of %s; Welch's test does not take the spreads to be equal."
+    ),
+    format_percent(round(true_size, 3)), format_percent(row$alpha)
   )
 }
 
@@ -222,8 +236,8 @@ format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_wid
       text_entry("Intervals", interval_method_words(x, rows), width),
       text_entry("Groups", group_size_words(x$study, outcome), width),
       text_entry("Left out", left_out_words(x$study, outcome), width),
-      named_lines("In words", size_word_lines(rows), width),
-      named_lines("When to use which", use_lines(rows), width),
+      named_lines("In words", size_word_lines(rows, x$study), width),
+      named_lines("When to use which", use_lines(rows, x$study), width),
       named_lines("Not given", effects_left_out(x, outcome), width)
     )
   })
@@ -238,7 +252,7 @@ effect_cells <- function(x, outcome, decimals) {
   each <- ifelse(raw, decimals, 2L)
   divisor <- with_unit_each(format_number(rows$standardizer_value, decimals), outcome$unit)
   list(
-    effect = unname(estimand_words[rows$estimand]), size = format_each(rows$estimate, each),
+    effect = effect_names(rows$estimand, x$study), size = format_each(rows$estimate, each),
     lower = format_each(rows$lower, each), upper = format_each(rows$upper, each),
     unit = ifelse(raw, outcome$unit %||% "", ifelse(plain, "times", "SD")),
     "divided by" = ifelse(plain, "none", sprintf("%s, %s", rows$standardizer, divisor))
@@ -248,15 +262,16 @@ effect_cells <- function(x, outcome, decimals) {
 # A heading and a line per effect size.
 named_lines <- function(heading, texts, width) {
   if (length(texts) == 0) return(NULL)
-  c(heading, unlist(Map(text_entry, names(texts), texts, width = width, label_width = 16), use.names = FALSE))
+  label_width <- max(16, cli::ansi_nchar(names(texts), "width") + 2)
+  c(heading, unlist(Map(text_entry, names(texts), texts, width = width, label_width = label_width), use.names = FALSE))
 }
 
-use_lines <- function(rows) {
-  stats::setNames(sprintf("%s (%s)", rows$use, rows$source), estimand_words[rows$estimand])
+use_lines <- function(rows, study) {
+  stats::setNames(sprintf("%s (%s)", rows$use, rows$source), effect_names(rows$estimand, study))
 }
 
 # "small to medium (0.48 lies at the border 0.5); over the interval ... (Cohen 1988)"
-size_word_lines <- function(rows) {
+size_word_lines <- function(rows, study) {
   if (is.null(rows$size_word)) return(NULL)
   rows <- rows[!is.na(rows$size_word), ]
   if (nrow(rows) == 0) return(c("none" = "the words asked for were not made for these effect sizes"))
@@ -266,7 +281,7 @@ size_word_lines <- function(rows) {
   )
   stats::setNames(
     sprintf("%s%s; over the interval: %s (%s)", rows$size_word, border, rows$size_range, rows$size_source),
-    estimand_words[rows$estimand]
+    effect_names(rows$estimand, study)
   )
 }
 
@@ -282,16 +297,21 @@ effects_left_out <- function(x, outcome) {
     no_correlation = "needs the correlation of the measurements", no_halves = "needs both measurements",
     no_spread = "nothing varies", out_of_range = "beyond the range of numbers"
   )
-  stats::setNames(words[reasons], estimand_words[names(reasons)])
+  stats::setNames(words[reasons], effect_names(names(reasons), x$study))
 }
 
 format_each <- function(x, decimals) mapply(format_number, x, decimals)
 
-estimand_words <- c(
-  mean_difference = "difference", mean_ratio = "ratio of means", d_pooled = "d (pooled)", g = "g",
-  d_average = "d (average)", d_by_first = "d (by first)", d_by_second = "d (by second)",
-  d_change = "d (changes)", g_change = "g (changes)", d_repeated = "d (repeated)"
-)
+# Short names; "d (SD of peat)" where the standardizer is one group's.
+effect_names <- function(estimands, study) {
+  names <- c(
+    mean_difference = "difference", mean_ratio = "ratio of means", d_pooled = "d (pooled)", g = "g",
+    d_average = "d (average)", d_by_first = sprintf("d (SD of %s)", study$groups[[1]]),
+    d_by_second = sprintf("d (SD of %s)", study$groups[[2]]), d_change = "d (changes)", g_change = "g (changes)",
+    d_repeated = "d (repeated)"
+  )
+  unname(names[estimands])
+}
 
 interval_words <- c(
   welch = "Welch", student = "Student", paired = "t of the changes", noncentral_t = "noncentral t",
@@ -302,7 +322,7 @@ interval_words <- c(
 interval_method_words <- function(x, rows) {
   methods <- unique(rows$method)
   each <- vapply(methods, function(method) {
-    names <- estimand_words[rows$estimand[rows$method == method]]
+    names <- effect_names(rows$estimand[rows$method == method], x$study)
     sprintf("%s for %s", interval_words[[method]], paste(names, collapse = ", "))
   }, "")
   if (length(methods) == 1) each <- interval_words[[methods]]

@@ -206,7 +206,7 @@ report_sizes <- function(i, study, answers) {
     ),
     html_table(
       list(
-        effect = unname(estimand_words[effects$estimand]), "when to use it" = effects$use,
+        effect = effect_names(effects$estimand, study), "when to use it" = effects$use,
         source = effects$source
       ),
       "Which effect size for what",

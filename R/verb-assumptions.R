@@ -45,8 +45,7 @@
 #'   * Order, where `order` was declared: correlation \eqn{r_1} of neighbours (Bartlett 1946), and the number of
 #'     independent values \eqn{n (1 - r_1)/(1 + r_1)}{n (1 - r1)/(1 + r1)} (Bayley & Hammersley 1946).
 #'   * Pairing: whether rows declared independent go together, and what pairing gained.
-#' @section Errors: `vandro_error_bad_value`, `vandro_error_contradiction` (a `spread_source` without a rule).
-#'   What cannot be looked at is a row that says so, never an error.
+#' @section Errors: `vandro_error_bad_value`. What cannot be looked at is a row that says so, never an error.
 #' @references Anscombe, F. J. & Glynn, W. J. (1983). Distribution of the kurtosis statistic b2 for normal
 #'   samples. *Biometrika* 70, 227-234.
 #'

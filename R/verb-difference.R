@@ -31,7 +31,8 @@
 #'   }
 #'   `p_kind` is "asymptotic" for Welch, whose t distribution is an approximation, and "exact" (for normal
 #'   populations) for Student and for pairs. `detail$matched` holds, per row, the two-sided interval that
-#'   agrees with the test.
+#'   agrees with the test, `detail$true_size` of Student's test the rate at which it would reject a true null
+#'   hypothesis were the populations normal with the SDs seen; far from `alpha`, it is a note of the result.
 #'   From published numbers `p_least` and `p_most` are the smallest and largest p that their rounding allows.
 #' @section Formula: With means \eqn{m}, standard deviations \eqn{s} and sizes \eqn{n},
 #'   \deqn{t = \frac{m_1 - m_2 - \code{beyond}}{se}, \quad
@@ -109,10 +110,20 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
     settings = c(
       list(verb = "test_difference", method = methods), question, list(adjust = adjust, reason = reason)
     ),
-    detail = list(matched = lapply(found, `[`, c(
-      "matched_level", "matched_lower", "matched_upper", "p_two_sided"
-    )))
+    detail = list(
+      matched = lapply(found, `[`, c("matched_level", "matched_lower", "matched_upper", "p_two_sided")),
+      true_size = vapply(cases, student_true_size, 0, question = question)
+    )
   )
+}
+
+# How often Student's test would reject a true null hypothesis with the SDs seen; NA for other methods.
+student_true_size <- function(case, question) {
+  m <- case$outcome$moments
+  if (case$method != "student" || min(m[[1]]$n, m[[2]]$n) < 2) return(NA_real_)
+  ratio <- core_variance_ratio(m[[1]], m[[2]], question$level)
+  if (!is.null(ratio$reason)) return(NA_real_)
+  core_true_size("student", m[[1]]$n, m[[2]]$n, ratio$ratio, question$alpha)
 }
 
 # The methods of each design; the first is the default.

@@ -123,6 +123,7 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
     interval = check_interval(interval, wanted$codes, study, call)
   )
   words <- check_size_words(size_words, size_source, call)
+  if (!identical(interval, "bootstrap") && !(missing(draws) && is.null(seed))) abort_no_draws(call)
   ask$bootstrap <- check_bootstrap(ask$interval, draws, seed, threads, study, call)
   found <- each_outcome(study, outcome_effects, study, wanted, ask, words, call)
   new_answer(
@@ -161,6 +162,17 @@ check_interval <- function(interval, estimands, study, call) {
     ),
     "bad_value",
     arg = "interval", value = interval, call = call
+  )
+}
+
+abort_no_draws <- function(call) {
+  abort_vandro(
+    c(
+      "{.arg draws} and {.arg seed} belong to the bootstrap.",
+      "i" = "Say {.code interval = \"bootstrap\"}, or leave them out: nothing else is drawn at random."
+    ),
+    "contradiction",
+    call = call
   )
 }
 

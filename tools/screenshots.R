@@ -16,13 +16,16 @@ published <- versus_summary(
 )
 draw("estimation.png", study)
 draw("directional.png", test_difference(published, expect = "higher", beyond = 1))
-draw("effect.png", gauge_effect(study))
+draw("effect.png", gauge_effect(study, "all"))
+draw("null.png", autoplot(test_difference(study, expect = "higher", beyond = 2), view = "null"))
 
 leaf <- versus(seedlings, leaf_area, substrate,
   groups = c("compost", "peat"), unit = "cm\u00b2", label = "Leaf area", id = plant
 )
 pairs <- versus_paired(conductance, noon, dawn, unit = "mmol", label = "Leaf conductance")
 probes <- versus_paired(moisture, probe_a, probe_b, order = hour, unit = "%", label = "Soil moisture")
+draw("assumptions.png", vet_assumptions(leaf))
+draw("assumptions-pairs.png", vet_assumptions(probes))
 small <- function(name, object, ...) {
   grDevices::png(file.path(folder, name), 960, 640, res = 130, type = "cairo")
   plot(object, ...)
@@ -60,15 +63,15 @@ terminal <- function(commands) {
 }
 question <- "seedlings.csv --outcome height --by substrate --groups compost,peat --unit cm"
 lines <- terminal(c(
-  paste("vandro difference", question, "--expect higher"),
+  paste("vandro difference", question, "--expect higher --reason \"compost holds more water\""),
   paste("vandro narrate", question),
-  "vandro effect conductance.csv --paired --first noon --second dawn --unit mmol",
+  paste("vandro effect", question, "--estimands g --size-words cohen_1988"),
   "vandro effect seedlings.csv --outcome hieght --by substrate"
 ))
 page <- tempfile(fileext = ".html")
 writeLines(c(
   "<meta charset='utf-8'><body style='margin:0;background:#16212b;color:#e8eef2'>",
-  "<pre style='font:17px/1.45 DejaVu Sans Mono,monospace;padding:24px'>",
+  "<pre style='font:14px/1.4 DejaVu Sans Mono,monospace;padding:24px'>",
   htmltools::htmlEscape(lines), "</pre>"
 ), page)
-photograph(page, "command-line.png", 1000)
+photograph(page, "command-line.png", 940)

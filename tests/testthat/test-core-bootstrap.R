@@ -35,6 +35,28 @@ test_that("drawn moments spread as theory says", {
   expect_relative(both$gap, both$mean_first - both$mean_second, 1e-10)
 })
 
+test_that("draws have the distribution found by enumeration", {
+  # All 27 x 27 ways to draw from three and three values.
+  x <- c(1, 2, 4)
+  y <- c(0, 3, 5)
+  ways <- as.matrix(expand.grid(1:3, 1:3, 1:3))
+  effect <- function(a, b) {
+    core_effect_point("d_average", core_effect_parts(group_moments(a, b)))
+  }
+  exact <- unlist(lapply(1:27, function(i) vapply(1:27, function(j) effect(x[ways[i, ]], y[ways[j, ]]), 0)))
+  both <- list(core_bootstrap_sample(x), core_bootstrap_sample(y))
+  drawn <- core_bootstrap_parts(both, core_effect_parts(group_moments(x, y)), FALSE, 3, 0, 40000, 1L)
+  got <- core_effect_point("d_average", drawn)
+  known <- is.finite(exact)
+  # Nine of 729 ways have no spread at all; the same share of draws is infinite or undefined.
+  expect_lt(abs(mean(is.finite(got)) - mean(known)), 0.003)
+  for (at in c(-3, -1, -0.4, 0, 0.2, 0.9)) {
+    # Between the values that occur, so that rounding does not matter.
+    at <- at + 1e-4
+    expect_lt(abs(mean(got[is.finite(got)] < at) - mean(exact[known] < at)), 0.012)
+  }
+})
+
 test_that("SD of the changes and correlation come from variances and covariance", {
   x <- a / 2
   y <- b[1:9] / 3

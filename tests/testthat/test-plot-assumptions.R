@@ -11,7 +11,7 @@ test_that("the quantile plot draws the ordered values inside their band", {
   expect_identical(sort(points$y[points$PANEL == 1]), values)
   band <- ggplot2::layer_data(plot, 1)
   expect_true(all(band$ymin < band$ymax))
-  expect_match(plot$labels$alt, "of 26 points outside")
+  expect_match(plot$labels$alt, "of 26 outside")
   expect_match(plot$labels$caption, "not evidence of normality")
   changes <- autoplot(probes_vetted(), view = "normal")
   expect_identical(nrow(ggplot2::layer_data(changes, 3)), 48L)
@@ -39,6 +39,9 @@ test_that("a page holds every view the study allows", {
   plot(leaf_vetted())
   grDevices::dev.off()
   expect_gt(file.size(file), 5000)
+  saved <- withr::local_tempfile(fileext = ".png")
+  ggplot2::ggsave(saved, page, width = 7, height = 5, dpi = 72)
+  expect_gt(file.size(saved), 5000)
   expect_identical(page_rows(c("a", "b", "c")), list(c("a", "b"), "c"))
 })
 

@@ -202,3 +202,13 @@ test_that("invariances hold for every method and shape", {
     expect_relative(twice$statistic, run(a, b, "student")$statistic * sqrt(2 * (9 * 2 - 2) / (2 * (9 - 2))), 1e-12)
   }
 })
+
+test_that("Student's test says where sizes and spreads spoil its level", {
+  study <- versus_summary(n = c(10, 40), mean = c(22, 19), sd = c(6, 3))
+  text <- paste(format(test_difference(study, "student"), width = 300), collapse = " ")
+  expect_match(text, "reject a true null hypothesis in 18.3% of studies instead of 5%", fixed = TRUE)
+  quiet_one <- paste(format(test_difference(height_study(), "student"), width = 300), collapse = " ")
+  expect_false(grepl("true null hypothesis", quiet_one))
+  expect_false(grepl("true null hypothesis", paste(format(test_difference(study), width = 300), collapse = " ")))
+  expect_identical(test_difference(two_groups(9, c(1, 2, 3)), "student")$detail$true_size, NA_real_)
+})
