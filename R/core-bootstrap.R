@@ -95,7 +95,9 @@ core_bca_limits <- function(estimate, draws, jackknife, group, level) {
   acceleration <- core_acceleration(jackknife, group)
   tail <- (1 - level) / 2
   z <- stats::qnorm(c(tail, 1 - tail))
-  at <- stats::pnorm(bias + (bias + z) / (1 - acceleration * (bias + z)))
+  stretch <- 1 - acceleration * (bias + z)
+  # A strong acceleration turns the order of the limits round: nothing can be said.
+  at <- if (isTRUE(all(stretch > 0))) stats::pnorm(bias + (bias + z) / stretch) else NA
   # Beyond the outermost draws nothing is known.
   room <- 1 / (length(draws) + 1)
   if (!all(is.finite(at)) || any(at < room) || any(at > 1 - room)) return(list(reason = "no_bootstrap"))

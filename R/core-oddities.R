@@ -46,9 +46,10 @@ core_repeats <- function(values, limits = NULL) {
 }
 
 # Correlation of each value with the next one, its standard error where there is none (Bartlett 1946),
-# and how many independent values tell as much about the mean (Bayley & Hammersley 1946, for dependence
-# that fades geometrically).
-core_serial <- function(values) {
+# how many independent values tell as much about the mean (Bayley & Hammersley 1946, for dependence that
+# fades geometrically), and how often a test of means at `alpha` that takes the values to be independent
+# would reject a true null hypothesis.
+core_serial <- function(values, alpha = 0.05) {
   n <- as.double(length(values))
   if (n < 4) return(list(reason = "too_few"))
   rest <- values - mean(values)
@@ -57,8 +58,10 @@ core_serial <- function(values) {
   rest <- rest / size
   r <- sum(rest[-n] * rest[-1]) / sum(rest^2)
   se <- 1 / sqrt(n)
+  effective_n <- if (r > 0) n * (1 - r) / (1 + r) else n
   list(
-    r = r, se = se, n = n, effective_n = if (r > 0) n * (1 - r) / (1 + r) else n,
+    r = r, se = se, n = n, effective_n = effective_n,
+    naive_error = 2 * stats::pnorm(-stats::qnorm(1 - alpha / 2) * sqrt(effective_n / n)),
     log_p = min(0, log(2) + stats::pnorm(-abs(r + 1 / n) / se, log.p = TRUE)), reason = NULL
   )
 }

@@ -7,7 +7,7 @@ vet_themes <- list(
   "Ties and steps" = c("ties", "distinct"),
   "Ends of the scale" = c("lowest", "highest"),
   Spread = c("sd_ratio", "deviations", "f_ratio", "error_student", "error_welch"),
-  Order = "order",
+  Order = c("order", "error_order"),
   Pairing = "pairing",
   "Not to be seen" = "hidden"
 )
@@ -17,7 +17,7 @@ vet_labels <- c(
   symmetry = "Quartile skewness", zeros = "Zeros", fences = "Beyond fences", far = "Far from median",
   ties = "Ties", distinct = "Different values", lowest = "Lowest value", highest = "Highest value",
   sd_ratio = "SD ratio", deviations = "Deviations", f_ratio = "F ratio", error_student = "Error, Student",
-  error_welch = "Error, Welch", order = "Neighbours", pairing = "Rows", hidden = "Hidden"
+  error_welch = "Error, Welch", order = "Neighbours", error_order = "Error, order", pairing = "Rows", hidden = "Hidden"
 )
 
 vet_note <- paste(
@@ -93,8 +93,8 @@ one_value <- function(row) {
     format_count(row$estimate)
   } else if (row$check %in% counted) {
     if (!is.na(row$estimate)) sprintf("%s of %s", format_count(row$estimate), format_count(row$n))
-  } else if (row$check %in% c("error_student", "error_welch")) {
-    format_percent(round(row$estimate, 3))
+  } else if (row$check %in% c("error_student", "error_welch", "error_order")) {
+    if (!is.na(row$estimate)) format_percent(round(row$estimate, 3))
   } else if (row$check == "order" && !is.na(row$estimate)) {
     c(
       sprintf("r1 = %s", number(row$estimate)), test,

@@ -11,8 +11,9 @@
 #'   with skewed values, or `"mean"` (Levene 1960).
 #' @param spread_rule Rule of thumb for the larger SD over the smaller one.
 #' @param spread_source Where a rule of your own comes from; 2 is that of Moore & McCabe (1989).
-#' @param limits Smallest and largest value the outcome can have, for example `c(0, 10)` for a score:
-#'   values at these ends are counted. `NULL` counts those at the lowest and highest value seen.
+#' @param limits Smallest and largest value the outcome can have, for example `c(0, 10)` for a score: values at
+#'   these ends are counted, of pairs those of both measurements. `NULL` counts those at the lowest and
+#'   highest value seen.
 #' @param alpha Significance level of the analysis, for what unequal spread does to its error rate.
 #' @param level Confidence of the interval for the ratio of the SDs.
 #' @return An answer (classes `vandro_assumptions`, `vandro_answer`); its table has one row per outcome,
@@ -21,7 +22,7 @@
 #'     \item{`group`}{a group's label; `NA` where both are looked at; the direction for changes.}
 #'     \item{`check`}{code: `size`, `skewness`, `kurtosis`, `normality`, `symmetry`, `zeros`, `fences`, `far`,
 #'       `ties`, `distinct`, `lowest`, `highest`, `sd_ratio`, `deviations`, `f_ratio`, `error_student`,
-#'       `error_welch`, `order`, `pairing`, and, for what published numbers do not show, `hidden`.}
+#'       `error_welch`, `order`, `error_order`, `pairing`, and, for what published numbers do not show, `hidden`.}
 #'     \item{`method`}{how it was looked at.}
 #'     \item{`estimate`, `se`, `lower`, `upper`, `level`}{what was found; counts are numbers of values.}
 #'     \item{`statistic`, `statistic_name`, `df`, `df_second`, `p`}{of a test, where there is one.}
@@ -43,7 +44,8 @@
 #'     normal with the SDs seen here: exact, by integration over the share of one group in the sum of squares.
 #'     Of pairs the ratio of both SDs (Pitman 1939; Morgan 1939).
 #'   * Order, where `order` was declared: correlation \eqn{r_1} of neighbours (Bartlett 1946), and the number of
-#'     independent values \eqn{n (1 - r_1)/(1 + r_1)}{n (1 - r1)/(1 + r1)} (Bayley & Hammersley 1946).
+#'     independent values \eqn{n (1 - r_1)/(1 + r_1)}{n (1 - r1)/(1 + r1)} (Bayley & Hammersley 1946), with the
+#'     error rate of a test that takes all values to be independent.
 #'   * Pairing: whether rows declared independent go together, and what pairing gained.
 #' @section Errors: `vandro_error_bad_value`. What cannot be looked at is a row that says so, never an error.
 #' @references Anscombe, F. J. & Glynn, W. J. (1983). Distribution of the kurtosis statistic b2 for normal
@@ -141,12 +143,15 @@ outcome_checks <- function(outcome, study, ask) {
       oddity_checks(outcome, study, which, values, quarters, ask)
     )
   })
-  # The same check of both groups side by side.
-  shape <- if (length(per_group) == 1) per_group[[1]] else c(rbind(per_group[[1]], per_group[[2]]))
   c(
-    shape, spread_checks(outcome, study, ask), order_checks(outcome, study, ask, looked),
+    side_by_side(per_group), end_checks(outcome, study, ask), spread_checks(outcome, study, ask), order_checks(outcome, study, ask, looked),
     pairing_checks(outcome, study)
   )
+}
+
+# The same check of both groups in neighbouring rows.
+side_by_side <- function(per_group) {
+  if (length(per_group) == 1) per_group[[1]] else c(rbind(per_group[[1]], per_group[[2]]))
 }
 
 # Known values; changes such that equal ones are equal as numbers.
@@ -197,7 +202,7 @@ shape_checks <- function(outcome, study, which, values, quarters, ask) {
   skew_error <- core_skewness_error(m$n)
   tail_error <- core_kurtosis_error(m$n)
   rows <- list(
-    row("size", "number of values", size_words_seen(m$n), leaning, NA_character_, estimate = m$n),
+    row("size", "number of values", number_seen(m$n), leaning, NA_character_, estimate = m$n),
     row("skewness", "G1", skewness_seen(m$skewness, skew_error, ask), leaning, "Joanes & Gill 1998",
       estimate = m$skewness, se = skew_error
     ),
@@ -235,7 +240,7 @@ normality_row <- function(row, values, m, leaning, ask) {
   )
 }
 
-size_words_seen <- function(n) {
+number_seen <- function(n) {
   if (n < 10) {
     return("so few that checks of shape see next to nothing: what the methods lean on must come from elsewhere")
   }
@@ -290,7 +295,7 @@ oddity_checks <- function(outcome, study, which, values, quarters, ask) {
   labels <- function(at) case_words(outcome, study, which, at)
   fences <- core_beyond_fences(values, quarters[[1]], quarters[[3]])
   far <- core_far_from_median(values, quarters[[2]])
-  repeats <- core_repeats(values, ask$limits)
+  repeats <- core_repeats(values)
   apart <- "look these up: a slip of the pen, or a true value that moves mean and SD?"
   list(
     row("fences", "1.5 box lengths from the quartiles", if (length(fences)) apart else "none beyond",
@@ -305,16 +310,25 @@ oddity_checks <- function(outcome, study, which, values, quarters, ask) {
     ),
     row("distinct", "different values", distinct_seen(repeats$distinct, n), leans_on$ties, NA_character_,
       estimate = repeats$distinct
-    ),
-    row("lowest", end_words("lowest", repeats$low, ask$limits), end_seen(repeats$at_low, n, repeats$outside, ask),
-      leans_on$ends, NA_character_,
-      estimate = repeats$at_low
-    ),
-    row("highest", end_words("highest", repeats$high, ask$limits),
-      end_seen(repeats$at_high, n, repeats$outside, ask), leans_on$ends, NA_character_,
-      estimate = repeats$at_high
     )
   )
+}
+
+# The scale has its ends where it was measured: of pairs both measurements are looked at.
+end_checks <- function(outcome, study, ask) {
+  looked <- if (outcome$data$kind == "changes") 3 else 1:2
+  side_by_side(lapply(looked, function(which) {
+    values <- outcome_group_values(outcome, which)
+    n <- length(values)
+    found <- core_repeats(values, ask$limits)
+    row <- function(check, value, count) {
+      check_row(outcome, study, which, check, end_words(check, value, ask$limits),
+        end_seen(count, n, found$outside, ask), leans_on$ends, NA_character_,
+        estimate = count, n = n
+      )
+    }
+    list(row("lowest", found$low, found$at_low), row("highest", found$high, found$at_high))
+  }))
 }
 
 # Up to ten, by row number or declared id; the rest is counted.
@@ -387,7 +401,7 @@ ratio_seen <- function(ratio, study, ask) {
   within <- max(ratio, 1 / ratio) <= ask$spread_rule
   rule <- sprintf("the rule of thumb (%s)", format(ask$spread_rule))
   sprintf(
-    "%s spreads more; %s", larger,
+    "%s spreads more; %s; the interval is exact for normal populations only", larger,
     if (within) paste0("within ", rule, ", which is not evidence of equality") else paste("beyond", rule)
   )
 }
@@ -483,20 +497,34 @@ order_checks <- function(outcome, study, ask, looked) {
       leans_on$serial, "Bartlett 1946"
     )))
   }
-  lapply(looked, function(which) {
-    values <- ordered_values(study, outcome, which)
-    found <- core_serial(values)
+  side_by_side(lapply(looked, function(which) {
+    found <- core_serial(ordered_values(study, outcome, which), ask$alpha)
     if (!is.null(found$reason)) {
-      return(row(which, "correlation of neighbours", "not known: too few values, or no spread", leans_on$serial,
-        "Bartlett 1946"
+      unknown <- "not known: too few values, or no spread"
+      return(list(
+        row(which, "correlation of neighbours", unknown, leans_on$serial, "Bartlett 1946"),
+        check_row(outcome, study, which, "error_order", "rejections of a true null, with dependence as seen",
+          unknown, leans_on$serial, "Bayley & Hammersley 1946"
+        )
       ))
     }
-    row(which, "correlation of neighbours", serial_seen(found, ask), leans_on$serial,
-      "Bartlett 1946; Bayley & Hammersley 1946",
-      estimate = found$r, se = found$se, statistic = found$effective_n, statistic_name = "effective n",
-      log_p = found$log_p, n = found$n
+    list(
+      row(which, "correlation of neighbours", serial_seen(found, ask), leans_on$serial,
+        "Bartlett 1946; Bayley & Hammersley 1946",
+        estimate = found$r, se = found$se, statistic = found$effective_n, statistic_name = "effective n",
+        log_p = found$log_p, n = found$n
+      ),
+      check_row(outcome, study, which, "error_order", "rejections of a true null, with dependence as seen",
+        naive_seen(found$naive_error, ask), leans_on$serial, "Bayley & Hammersley 1946",
+        estimate = found$naive_error, n = found$n
+      )
     )
-  })
+  }))
+}
+
+naive_seen <- function(error, ask) {
+  if (error > 1.2 * ask$alpha) return("a test that takes the values to be independent would reject too often")
+  "close to alpha for a test that takes the values to be independent"
 }
 
 serial_seen <- function(found, ask) {

@@ -109,6 +109,8 @@ test_that("limits are the corrected quantiles of the draws", {
   at <- stats::pnorm(2 * z + stats::qnorm(c(0.05, 0.95)))
   expect_relative(c(biased$lower, biased$upper), 1000 * at, 1e-10)
   expect_identical(core_bca_limits(5000, draws, rep(1, 5), rep(1, 5), 0.9)$reason, "no_bootstrap")
+  # One value in twenty far from the others: an acceleration that no level can bear.
+  expect_identical(core_bca_limits(500, draws, c(-1e3, rep(0, 3)), rep(1, 4), 1 - 1e-9)$reason, "no_bootstrap")
   expect_identical(core_bca_limits(1, c(1, 1, NA), rep(NA_real_, 3), rep(1, 3), 0.9)$reason, "no_bootstrap")
   expect_identical(core_bca_limits(500, draws[1:100] * 9, rep(1, 5), rep(1, 5), 0.999)$reason, "no_bootstrap")
 })

@@ -42,6 +42,12 @@ test_that("dependence is seen and its cost in values told", {
   found <- core_serial(x)
   expect_relative(found$r, 0.6, 0.06)
   expect_relative(found$effective_n, 5000 * 0.4 / 1.6, 0.15)
+  # Two thousand such series of 60, tested as if their values were independent.
+  series <- apply(matrix(rnorm(160 * 2000), 160), 2, function(x) stats::filter(x, 0.6, "recursive")[101:160])
+  t <- colMeans(series) / (apply(series, 2, stats::sd) / sqrt(60))
+  rejected <- mean(2 * stats::pt(-abs(t), 59) < 0.05)
+  expect_lt(abs(found$naive_error - rejected), 0.05)
+  expect_relative(core_serial(c(1, 3, 1, 3), alpha = 0.1)$naive_error, 0.1, 1e-12)
   expect_identical(core_serial(c(1, 2, 3))$reason, "too_few")
   expect_identical(core_serial(rep(1, 9))$reason, "no_spread")
   expect_identical(core_serial(c(1, 3, 1, 3))$effective_n, 4)

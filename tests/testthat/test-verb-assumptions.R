@@ -71,6 +71,15 @@ test_that("ties, coarse scales and piles at the ends are counted", {
   expect_match(row_of(outside, "lowest", "first")$seen, "outside the limits")
 })
 
+test_that("of pairs the ends are those of both measurements", {
+  data <- data.frame(a = c(10, 10, 10, 7, 8), b = c(3, 5, 0, 1, 2))
+  answer <- vet_assumptions(versus_paired(data, a, b), limits = c(0, 10))
+  expect_identical(row_of(answer, "highest")$group, c("a", "b"))
+  expect_identical(row_of(answer, "highest")$estimate, c(3, 0))
+  expect_identical(row_of(answer, "lowest")$estimate, c(0, 1))
+  expect_match(row_of(answer, "highest", "a")$seen, "pile up")
+})
+
 test_that("unequal spread with unequal sizes is a danger, with its error rate", {
   danger <- vet_assumptions(versus_summary(n = c(10, 40), mean = c(1, 2), sd = c(6, 3)))
   student <- row_of(danger, "error_student")
@@ -125,9 +134,13 @@ test_that("dependence on the order is seen where an order was declared", {
   expect_match(row_of(answer, "order", "a")$seen, "resemble")
   expect_match(row_of(answer, "order", "b")$seen, "not evidence of independence")
   expect_lt(row_of(answer, "order", "a")$statistic, 30)
+  expect_gt(row_of(answer, "error_order", "a")$estimate, 0.15)
+  expect_match(row_of(answer, "error_order", "a")$seen, "reject too often")
   shuffled <- data[sample(120), ]
   again <- vet_assumptions(versus(shuffled, y, g, groups = c("a", "b"), order = hour))
   expect_relative(row_of(again, "order", "a")$estimate, row_of(answer, "order", "a")$estimate, 1e-12)
+  short <- versus(data[c(1:60, 61:63), ], y, g, groups = c("a", "b"), order = hour)
+  expect_match(row_of(vet_assumptions(short), "error_order", "b")$seen, "not known")
   expect_match(row_of(vet_assumptions(height_study()), "order")$seen, "no order of measurement was declared")
 })
 

@@ -37,6 +37,8 @@ test_that("words are off unless asked for, and stand with their source", {
   expect_identical(own$table$size_word, "clear")
   text <- paste(format(own, width = 200), collapse = "")
   expect_match(text, "clear; over the interval: faint to clear (compost higher) (House rules)", fixed = TRUE)
+  json <- jsonlite::fromJSON(paste(export_answer(own), collapse = "\n"))
+  expect_equal(json$settings$size_words, list(faint = 0.3, clear = 1))
   expect_match(narrate(own), "clear by the words of House rules", fixed = TRUE)
 })
 

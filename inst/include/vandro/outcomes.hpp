@@ -35,29 +35,40 @@ struct GroupSums {
   double sd = std::numeric_limits<double>::quiet_NaN();
 };
 
-// Two passes over values that lie in the first-level cache. `values` are changed.
-inline GroupSums group_sums(std::vector<double>& values, std::size_t n, double base) {
+// Sum of term(0) .. term(n - 1) in four lanes, which do not wait for each other.
+template <class Term>
+double sum_of(std::size_t n, const Term& term) {
+  double lane[4] = {0.0, 0.0, 0.0, 0.0};
+  const std::size_t whole = n - n % 4;
+  for (std::size_t i = 0; i < whole; i += 4) {
+    for (std::size_t l = 0; l < 4; ++l) lane[l] += term(i + l);
+  }
+  for (std::size_t i = whole; i < n; ++i) lane[i - whole] += term(i);
+  return (lane[0] + lane[1]) + (lane[2] + lane[3]);
+}
+
+// Two passes over values that lie in the first-level cache.
+inline GroupSums group_sums(const std::vector<double>& values, std::size_t n, double base) {
   GroupSums out;
   out.n = static_cast<double>(n);
   if (n == 0) return out;
-  double sum = 0.0;
-  for (std::size_t i = 0; i < n; ++i) sum += values[i] -= base;
-  out.mean = sum / out.n;
+  out.mean = sum_of(n, [&](std::size_t i) { return values[i] - base; }) / out.n;
   if (n < 2) return out;
-  double m2 = 0.0, largest = 0.0;
-  for (std::size_t i = 0; i < n; ++i) {
-    const double d = values[i] - out.mean;
-    m2 += d * d;
-    largest = std::max(largest, std::fabs(d));
-  }
+  const double centre = out.mean;
   double scale = 1.0;
-  if (largest > 0.0 && (largest > 0x1p500 || largest < 0x1p-500)) {
-    scale = std::ldexp(1.0, -std::ilogb(largest));
-    m2 = 0.0;
+  const auto squares = [&](std::size_t i) {
+    const double d = (values[i] - base - centre) * scale;
+    return d * d;
+  };
+  double m2 = sum_of(n, squares);
+  if (!(m2 > 0x1p-900 && m2 < 0x1p900)) {  // squares may have left the range: once more, scaled
+    double largest = 0.0;
     for (std::size_t i = 0; i < n; ++i) {
-      const double d = (values[i] - out.mean) * scale;
-      m2 += d * d;
+      largest = std::max(largest, std::fabs(values[i] - base - centre));
     }
+    if (largest > 0.0)
+      scale = std::ldexp(1.0, std::max(-1000, std::min(1000, -std::ilogb(largest))));
+    m2 = sum_of(n, squares);
   }
   out.sd = std::sqrt(m2 / (out.n - 1.0)) / scale;
   return out;
