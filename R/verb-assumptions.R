@@ -144,8 +144,8 @@ outcome_checks <- function(outcome, study, ask) {
     )
   })
   c(
-    side_by_side(per_group), end_checks(outcome, study, ask), spread_checks(outcome, study, ask), order_checks(outcome, study, ask, looked),
-    pairing_checks(outcome, study)
+    side_by_side(per_group), end_checks(outcome, study, ask), spread_checks(outcome, study, ask),
+    order_checks(outcome, study, ask, looked), pairing_checks(outcome, study)
   )
 }
 
@@ -523,8 +523,8 @@ order_checks <- function(outcome, study, ask, looked) {
 }
 
 naive_seen <- function(error, ask) {
-  if (error > 1.2 * ask$alpha) return("a test that takes the values to be independent would reject too often")
-  "close to alpha for a test that takes the values to be independent"
+  if (error > 1.2 * ask$alpha) return("were the dependence as seen here, a test that ignores it would reject too often")
+  "close to alpha for a test that ignores the order"
 }
 
 serial_seen <- function(found, ask) {
