@@ -16,8 +16,8 @@ vet_labels <- c(
   size = "Number", skewness = "Skewness", kurtosis = "Excess kurtosis", normality = "Normality",
   symmetry = "Quartile skewness", zeros = "Zeros", fences = "Beyond fences", far = "Far from median",
   ties = "Ties", distinct = "Different values", lowest = "Lowest value", highest = "Highest value",
-  sd_ratio = "SD ratio", deviations = "Deviations", f_ratio = "F ratio", error_student = "Error, Student",
-  error_welch = "Error, Welch", order = "Neighbours", error_order = "Error, order", pairing = "Rows", hidden = "Hidden"
+  sd_ratio = "SD ratio", f_ratio = "F ratio", error_student = "Error, Student",
+  error_welch = "Error, Welch", order = "Neighbours", error_order = "Error, order", pairing = "Rows"
 )
 
 vet_note <- paste(
@@ -67,13 +67,21 @@ vet_cells <- function(x, outcome) {
     check <- these$check[[1]]
     list(
       theme = theme[[check]],
-      looked_at = if (check == "hidden") capital(these$method[[1]]) else vet_labels[[check]],
+      looked_at = looked_at(check, these$method[[1]]),
       how = these$method[[1]], value = vet_value(these), reads = vet_reading(these),
       leaning = these$leaning[[1]]
     )
   })
   cells <- bind_rows(per_check)
   lapply(cells, function(column) column[order(match(cells$theme, names(vet_themes)))])
+}
+
+looked_at <- function(check, method) {
+  switch(check,
+    hidden = capital(method),
+    deviations = sub(",.*$", "", method), # Brown-Forsythe or Levene
+    vet_labels[[check]]
+  )
 }
 
 # "compost 0.41 (SE 0.48), peat -0.22 (SE 0.49)"

@@ -557,18 +557,29 @@ pairing_checks <- function(outcome, study) {
   list(row(seen, leans_on$pairing, NA_character_, estimate = found$r, n = found$n))
 }
 
-# Values of both groups that stand in one row, or have the same key; NULL where there is no such thing.
+# Values of both groups that would belong together: in one row, with the same key, or, where the groups are
+# equally large, at the same place of the row order. NULL where there is no such thing.
 matched_rows <- function(outcome, study) {
   data <- outcome$data
-  if (data$kind == "columns" && length(data$parts[[1]]) == length(data$parts[[2]])) {
-    return(lapply(data$parts, as.double))
+  if (data$kind == "columns") {
+    rows <- lapply(data$parts, as.double)
+  } else if (data$kind == "long" && !is.null(study$rows$id)) {
+    return(rows_by_key(data, study$rows$id$values))
+  } else if (data$kind == "long") {
+    rows <- lapply(1:2, function(which) as.double(data$values[which(data$codes == data$code_of[[which]])]))
+  } else {
+    return(NULL)
   }
-  if (data$kind != "long" || is.null(study$rows$id)) return(NULL)
+  # Sorted values go together whatever they are.
+  if (length(rows[[1]]) != length(rows[[2]]) || (is_sorted(rows[[1]]) && is_sorted(rows[[2]]))) NULL else rows
+}
+
+rows_by_key <- function(data, id) {
   at <- lapply(1:2, function(which) which(data$codes == data$code_of[[which]]))
-  id <- lapply(at, function(rows) study$rows$id$values[rows])
-  both <- intersect(id[[1]], id[[2]])
-  if (length(both) < 3 || anyDuplicated(id[[1]]) || anyDuplicated(id[[2]])) return(NULL)
-  Map(function(at, id) as.double(data$values[at[match(both, id)]]), at, id)
+  keys <- lapply(at, function(rows) id[rows])
+  both <- intersect(keys[[1]], keys[[2]])
+  if (length(both) < 3 || anyDuplicated(keys[[1]]) || anyDuplicated(keys[[2]])) return(NULL)
+  Map(function(at, keys) as.double(data$values[at[match(both, keys)]]), at, keys)
 }
 
 paired_gain <- function(outcome, study) {

@@ -153,6 +153,10 @@ test_that("rows that go together are seen in columns and by key", {
   keyed <- data.frame(v = c(x, y), g = rep(c("a", "b"), each = 20), unit = rep(1:20, 2))
   study <- quiet(versus(keyed[sample(40), ], v, g, groups = c("a", "b"), id = unit))
   expect_relative(row_of(vet_assumptions(study), "pairing")$estimate, stats::cor(x, y), 1e-12)
+  by_row <- quiet(versus(keyed, v, g, groups = c("a", "b")))
+  expect_relative(row_of(vet_assumptions(by_row), "pairing")$estimate, stats::cor(x, y), 1e-12)
+  sorted <- quiet(versus(first = sort(x), second = sort(y)))
+  expect_match(row_of(vet_assumptions(sorted), "pairing")$seen, "not looked at")
   expect_match(row_of(vet_assumptions(height_study()), "pairing")$seen, "not looked at")
 })
 
