@@ -22,7 +22,7 @@ setup:
 	@bash tools/install.sh
 
 check: setup  ## R CMD check of the built package
-	@bash tools/check.sh
+	@bash tools/check.sh $(CHECK)
 
 bench: install  ## timings as ratios, side by side in one run
 	@for file in bench/bench-*.R; do echo "== $$file"; Rscript --vanilla $$file || exit 1; done

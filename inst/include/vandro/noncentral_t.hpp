@@ -12,7 +12,6 @@
 #include <algorithm>
 #include <array>
 #include <boost/math/quadrature/gauss.hpp>
-#include <boost/math/special_functions/erf.hpp>
 #include <boost/math/special_functions/gamma.hpp>
 #include <cmath>
 #include <cstddef>
@@ -21,6 +20,7 @@
 #include <vector>
 
 #include "chebyshev.hpp"
+#include "normal.hpp"
 
 namespace vandro {
 
@@ -43,30 +43,6 @@ using InDouble = boost::math::policies::policy<boost::math::policies::promote_do
 
 constexpr double phi_reach = 9.2;   // Phi(-9.2) = 1.8e-20
 constexpr double chi_reach = 10.0;  // support of S in its standard deviations
-constexpr double sqrt_half = 0.70710678118654752440;
-constexpr double inv_sqrt_2pi = 0.39894228040143267794;
-
-inline double normal_cdf(double x) { return 0.5 * std::erfc(-x * sqrt_half); }
-inline double normal_density(double x) { return inv_sqrt_2pi * std::exp(-0.5 * x * x); }
-
-// Standard normal quantile from either tail, so that neither loses digits.
-inline double probit(double lower, double upper) {
-  constexpr double sqrt2 = 1.41421356237309504880;
-  return lower < upper ? -sqrt2 * boost::math::erfc_inv(2.0 * lower)
-                       : sqrt2 * boost::math::erfc_inv(2.0 * upper);
-}
-
-// Remainder of Stirling's formula for log gamma(z) (Abramowitz & Stegun 1964, 6.1.40-6.1.42).
-inline double stirling_remainder(double z) {
-  if (z < 15.0) {
-    constexpr double half_log_2pi = 0.91893853320467274178;
-    return boost::math::lgamma(z) - ((z - 0.5) * std::log(z) - z + half_log_2pi);
-  }
-  const double w = 1.0 / (z * z);
-  return (1.0 / 12.0 -
-          w * (1.0 / 360.0 - w * (1.0 / 1260.0 - w * (1.0 / 1680.0 - w * (1.0 / 1188.0))))) /
-         z;
-}
 
 // Density of S = chi_df / sqrt(df), written around s = 1 so that no large logarithms cancel.
 class ChiScale {

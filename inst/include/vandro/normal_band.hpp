@@ -12,7 +12,7 @@
 #include <numeric>
 #include <vector>
 
-#include "noncentral_t.hpp"
+#include "normal.hpp"
 #include "random.hpp"
 
 namespace vandro {

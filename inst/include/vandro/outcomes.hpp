@@ -78,7 +78,9 @@ inline GroupSums group_sums(const std::vector<double>& values, std::size_t n, do
 inline void t_quantiles(const std::vector<double>& df, double tail, std::vector<double>& out) {
   double low = std::numeric_limits<double>::infinity(), high = 0.0;
   for (double one : df) {
-    if (one > 0.0) low = std::min(low, 1.0 / one), high = std::max(high, 1.0 / one);
+    if (!(one > 0.0)) continue;
+    low = std::min(low, 1.0 / one);
+    high = std::max(high, 1.0 / one);
   }
   out.assign(df.size(), std::numeric_limits<double>::quiet_NaN());
   Chebyshev<1> curve;

@@ -5,10 +5,11 @@
 #ifndef VANDRO_STUDENT_T_HPP
 #define VANDRO_STUDENT_T_HPP
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
-#include "noncentral_t.hpp"
+#include "normal.hpp"
 
 namespace vandro {
 
