@@ -1,0 +1,432 @@
+# The single checks of vet_assumptions(): each turns numbers of the core into rows that say how they read.
+
+# Who leans on what, in the words of the table.
+leans_on <- list(
+  shape = "Student, Welch, d and g: less, the larger the groups",
+  shape_pairs = "paired t, d and g of changes: less, the more pairs",
+  symmetry = "signed ranks; the mean as a summary of the changes",
+  odd = "means, SDs and all that is made of them",
+  ties = "rank-based methods",
+  ends = "means, SDs, shape",
+  spread = "Student, pooled d and g, rank shift; not Welch",
+  spread_pairs = "d (repeated); not the paired t",
+  serial = "every method",
+  pairing = "every method for independent groups",
+  pairing_pairs = "the gain of every paired method"
+)
+
+# --- shape ------------------------------------------------------------------------------------------
+
+shape_checks <- function(outcome, study, which, values, quarters, ask) {
+  m <- outcome$moments[[which]]
+  paired <- is_paired(study)
+  leaning <- leans_on[[if (paired) "shape_pairs" else "shape"]]
+  row <- function(...) check_row(outcome, study, which, ..., n = m$n)
+  skew_error <- core_skewness_error(m$n)
+  tail_error <- core_kurtosis_error(m$n)
+  rows <- list(
+    row("size", "number of values", number_seen(m$n), leaning, NA_character_, estimate = m$n),
+    row("skewness", "G1", skewness_seen(m$skewness, skew_error, ask), leaning, "Joanes & Gill 1998",
+      estimate = m$skewness, se = skew_error
+    ),
+    row("kurtosis", "G2", kurtosis_seen(m$kurtosis, tail_error, ask), leaning, "Joanes & Gill 1998",
+      estimate = m$kurtosis, se = tail_error
+    ),
+    normality_row(row, values, m, leaning, ask)
+  )
+  if (!paired) return(rows)
+  bowley <- core_quartile_skewness(quarters[[1]], quarters[[2]], quarters[[3]])
+  zeros <- sum(values == 0)
+  c(rows, list(
+    row("symmetry", "skewness of the quartiles", symmetry_seen(bowley), leans_on$symmetry, "Yule 1911",
+      estimate = bowley
+    ),
+    row("zeros", "count", if (zeros) "changes of exactly 0 carry no direction" else "none", leans_on$symmetry,
+      NA_character_,
+      estimate = zeros
+    )
+  ))
+}
+
+normality_row <- function(row, values, m, leaning, ask) {
+  small <- m$n <= 5000
+  found <- if (small) core_shapiro_wilk(values) else core_omnibus(m$n, m$skewness, m$kurtosis)
+  method <- if (small) "Shapiro-Wilk" else "omnibus of skewness and kurtosis"
+  source <- if (small) "Shapiro & Wilk 1965; Royston 1995" else "D'Agostino & Pearson 1973"
+  if (is.na(found$log_p)) {
+    seen <- if (m$n < 3) "too few values to look" else "the values do not vary"
+    return(row("normality", method, seen, leaning, source))
+  }
+  row("normality", method, normality_seen(found$log_p, m$n, ask), leaning, source,
+    statistic = found$statistic, statistic_name = if (small) "W" else "K2",
+    df = if (small) NULL else 2, log_p = found$log_p
+  )
+}
+
+number_seen <- function(n) {
+  if (n < 10) {
+    return("so few that checks of shape see next to nothing: what the methods lean on must come from elsewhere")
+  }
+  if (n < 30) return("checks of shape see strong departures only")
+  if (n <= 1000) return("means of so many values vary about normally, unless the values are very skewed")
+  "checks of shape find departures that are too small to matter for means"
+}
+
+beyond_chance <- function(estimate, se, ask) {
+  abs(estimate) > stats::qnorm(1 - ask$check_alpha / 2) * se
+}
+
+skewness_seen <- function(skewness, se, ask) {
+  if (is.na(skewness)) return("not known: fewer than 3 values, or no spread")
+  side <- if (skewness > 0) "high" else "low"
+  if (beyond_chance(skewness, se, ask)) {
+    return(sprintf("a long tail of %s values, longer than chance gives normal samples of this size", side))
+  }
+  "within what chance gives normal samples of this size; not evidence of symmetry"
+}
+
+kurtosis_seen <- function(kurtosis, se, ask) {
+  if (is.na(kurtosis)) return("not known: fewer than 4 values, or no spread")
+  if (beyond_chance(kurtosis, se, ask)) {
+    return(sprintf(
+      "tails %s than chance gives normal samples of this size", if (kurtosis > 0) "heavier" else "lighter"
+    ))
+  }
+  "within what chance gives normal samples of this size; not evidence of normal tails"
+}
+
+normality_seen <- function(log_p, n, ask) {
+  if (log_p <= log(ask$check_alpha)) {
+    many <- if (n > 1000) "; in so many values even a harmless one shows" else ""
+    return(paste0("a departure from the normal shape beyond chance", many))
+  }
+  few <- if (n < 30) "; so few values hide all but strong departures" else ""
+  paste0("no departure seen, which is not evidence of normality", few)
+}
+
+symmetry_seen <- function(bowley) {
+  if (is.na(bowley)) return("not known: half of the changes or more are equal")
+  if (abs(bowley) < 0.1) return("the median lies about midway between the quartiles")
+  sprintf("the middle half of the changes reaches farther %s", if (bowley > 0) "up" else "down")
+}
+
+# --- outlying values, ties, ends --------------------------------------------------------------------
+
+oddity_checks <- function(outcome, study, which, values, quarters, ask) {
+  n <- length(values)
+  row <- function(...) check_row(outcome, study, which, ..., n = n)
+  labels <- function(at) case_words(outcome, study, which, at)
+  fences <- core_beyond_fences(values, quarters[[1]], quarters[[3]])
+  far <- core_far_from_median(values, quarters[[2]])
+  repeats <- core_repeats(values)
+  apart <- "look these up: a slip of the pen, or a true value that moves mean and SD?"
+  list(
+    row("fences", "1.5 box lengths from the quartiles", if (length(fences)) apart else "none beyond",
+      leans_on$odd, "Tukey 1977",
+      estimate = length(fences), cases = labels(fences)
+    ),
+    row("far", "3.5 robust SDs from the median", far_seen(far, apart), leans_on$odd, "Iglewicz & Hoaglin 1993",
+      estimate = if (is.null(far)) NULL else length(far), cases = labels(far)
+    ),
+    row("ties", "values equal to another one", ties_seen(repeats$tied, n), leans_on$ties, NA_character_,
+      estimate = repeats$tied
+    ),
+    row("distinct", "different values", distinct_seen(repeats$distinct, n), leans_on$ties, NA_character_,
+      estimate = repeats$distinct
+    )
+  )
+}
+
+# The scale has its ends where it was measured: of pairs both measurements are looked at.
+end_checks <- function(outcome, study, ask) {
+  looked <- if (outcome$data$kind == "changes") 3 else 1:2
+  side_by_side(lapply(looked, function(which) {
+    values <- outcome_group_values(outcome, which)
+    n <- length(values)
+    found <- core_repeats(values, ask$limits)
+    row <- function(check, value, count) {
+      check_row(outcome, study, which, check, end_words(check, value, ask$limits),
+        end_seen(count, n, found$outside, ask), leans_on$ends, NA_character_,
+        estimate = count, n = n
+      )
+    }
+    list(row("lowest", found$low, found$at_low), row("highest", found$high, found$at_high))
+  }))
+}
+
+# Up to ten, by row number or declared id; the rest is counted.
+case_words <- function(outcome, study, which, at, most = 10) {
+  if (length(at) == 0) return(NULL)
+  labels <- value_labels(study, outcome, which)[at]
+  more <- if (length(labels) > most) sprintf(" and %d more", length(labels) - most) else ""
+  paste0(paste(utils::head(labels, most), collapse = ", "), more)
+}
+
+far_seen <- function(far, apart) {
+  if (is.null(far)) return("not known: half of the values or more are equal")
+  if (length(far)) apart else "none so far away"
+}
+
+ties_seen <- function(tied, n) {
+  if (tied == 0) "none" else if (tied < n / 2) "some ranks are shared" else "most ranks are shared"
+}
+
+distinct_seen <- function(distinct, n) {
+  if (n >= 10 && (distinct <= 10 || distinct < n / 4)) {
+    "a coarse scale: few steps for so many values"
+  } else {
+    "a fine scale for this number of values"
+  }
+}
+
+end_words <- function(end, value, limits) {
+  if (is.null(limits)) return(paste("values at the", end, "one seen"))
+  sprintf("values at %s, the %s possible", format(value, digits = 15), end)
+}
+
+end_seen <- function(count, n, outside, ask) {
+  if (!is.null(ask$limits) && outside > 0) return("some values lie outside the limits declared: check both")
+  if (count >= 3 && count >= 0.1 * n) {
+    return("values pile up at this end: what would lie beyond is cut off, mean and SD are drawn in")
+  }
+  "no pile at this end"
+}
+
+# --- spread -----------------------------------------------------------------------------------------
+
+spread_checks <- function(outcome, study, ask) {
+  if (is_paired(study)) return(paired_spread_checks(outcome, study, ask))
+  m <- outcome$moments
+  row <- function(...) check_row(outcome, study, NA, ..., n = m[[1]]$n + m[[2]]$n)
+  found <- core_variance_ratio(m[[1]], m[[2]], ask$level)
+  if (!is.null(found$reason)) {
+    seen <- if (found$reason == "one_value") "not known: a group has one value" else "a group does not vary"
+    return(list(row("sd_ratio", "F distribution", seen, leans_on$spread, ask$spread_source)))
+  }
+  c(
+    list(row("sd_ratio", "F distribution", ratio_seen(found$ratio, study, ask), leans_on$spread,
+      ask$spread_source,
+      estimate = found$ratio, lower = found$lower, upper = found$upper, level = ask$level
+    )),
+    deviation_checks(row, outcome, study, ask),
+    list(row("f_ratio", "F ratio of the variances",
+      spread_seen(found$log_p, ask, "; leans on normal shape itself"), leans_on$spread, "Fisher 1925",
+      statistic = found$statistic, statistic_name = "F", df = found$df[[1]], df_second = found$df[[2]],
+      log_p = found$log_p
+    )),
+    error_checks(row, m, found$ratio, study, ask)
+  )
+}
+
+ratio_seen <- function(ratio, study, ask) {
+  if (ratio == 1) return("the SDs are equal in these samples")
+  larger <- study$groups[[if (ratio > 1) 1 else 2]]
+  within <- max(ratio, 1 / ratio) <= ask$spread_rule
+  rule <- sprintf("the rule of thumb (%s)", format(ask$spread_rule))
+  sprintf(
+    "%s spreads more; %s; the interval is exact for normal populations only", larger,
+    if (within) paste0("within ", rule, ", which is not evidence of equality") else paste("beyond", rule)
+  )
+}
+
+spread_seen <- function(log_p, ask, also = "") {
+  seen <- if (log_p <= log(ask$check_alpha)) {
+    "spreads differ beyond chance"
+  } else {
+    "no difference of spread seen, which is not evidence of equality"
+  }
+  paste0(seen, also)
+}
+
+deviation_checks <- function(row, outcome, study, ask) {
+  if (study$source == "summary") return(NULL)
+  values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
+  median <- ask$centre == "median"
+  centres <- if (median) {
+    vapply(1:2, function(which) quartiles_of(outcome, which)[[2]], 0)
+  } else {
+    vapply(outcome$moments[1:2], `[[`, 0, "mean")
+  }
+  found <- core_deviation_test(values[[1]], values[[2]], centres)
+  method <- if (median) "Brown-Forsythe, from the medians" else "Levene, from the means"
+  source <- if (median) "Brown & Forsythe 1974" else "Levene 1960"
+  if (!is.null(found$reason)) {
+    return(list(row("deviations", method, "not known: the deviations do not vary", leans_on$spread, source)))
+  }
+  list(row("deviations", method, spread_seen(found$log_p, ask), leans_on$spread, source,
+    statistic = found$statistic, statistic_name = "F", df = found$df[[1]], df_second = found$df[[2]],
+    log_p = found$log_p
+  ))
+}
+
+# What the SDs seen, together with the sizes, would do to the error rate of both t tests.
+error_checks <- function(row, m, ratio, study, ask) {
+  true_size <- function(method) core_true_size(method, m[[1]]$n, m[[2]]$n, ratio, ask$alpha)
+  student <- true_size("student")
+  method <- "rejections of a true null, with SDs as seen"
+  list(
+    row("error_student", paste0("Student: ", method), student_seen(student, m, ratio, ask$alpha),
+      leans_on$spread, "exact integration",
+      estimate = student
+    ),
+    row("error_welch", paste0("Welch: ", method), "Welch's test does not take the spreads to be equal",
+      leans_on$spread, "exact integration",
+      estimate = true_size("welch")
+    )
+  )
+}
+
+student_seen <- function(size, m, ratio, alpha) {
+  smaller_spreads_more <- (m[[1]]$n - m[[2]]$n) * (ratio - 1) < 0
+  if (size > 1.2 * alpha && smaller_spreads_more) {
+    return("DANGER: the smaller group spreads more, and Student's test would reject too often")
+  }
+  if (size > 1.2 * alpha) return("Student's test would reject too often")
+  if (size < 0.8 * alpha) return("the larger group spreads more: Student's test would miss differences")
+  if (m[[1]]$n == m[[2]]$n) return("with equal sizes unequal spread changes little")
+  "close to alpha with these sizes and SDs"
+}
+
+paired_spread_checks <- function(outcome, study, ask) {
+  m <- outcome$moments
+  r <- outcome$pairs$r %||% NA_real_
+  found <- if (is.na(m[[1]]$mean)) {
+    list(reason = "no_halves")
+  } else {
+    core_paired_variance_ratio(m[[1]], m[[2]], r, ask$level)
+  }
+  row <- function(...) check_row(outcome, study, NA, ..., n = m[[3]]$n)
+  if (!is.null(found$reason)) {
+    seen <- if (found$reason == "no_halves") {
+      "cannot be looked at: the study has the changes only"
+    } else {
+      "not known: too few pairs, or a half that does not vary"
+    }
+    return(list(row("sd_ratio", "both measurements", seen, leans_on$spread_pairs, "Pitman 1939; Morgan 1939")))
+  }
+  list(row("sd_ratio", "both measurements", spread_seen(found$log_p, ask), leans_on$spread_pairs,
+    "Pitman 1939; Morgan 1939",
+    estimate = found$ratio, lower = found$lower, upper = found$upper, level = ask$level,
+    statistic = found$statistic, statistic_name = "t", df = found$df, log_p = found$log_p
+  ))
+}
+
+# --- order and pairing ------------------------------------------------------------------------------
+
+order_checks <- function(outcome, study, ask, looked) {
+  row <- function(which, ...) check_row(outcome, study, which, "order", ...)
+  if (is.null(study$rows$order)) {
+    return(list(row(NA, "correlation of neighbours", "not looked at: no order of measurement was declared",
+      leans_on$serial, "Bartlett 1946"
+    )))
+  }
+  side_by_side(lapply(looked, function(which) {
+    found <- core_serial(ordered_values(study, outcome, which), ask$alpha)
+    if (!is.null(found$reason)) {
+      unknown <- "not known: too few values, or no spread"
+      return(list(
+        row(which, "correlation of neighbours", unknown, leans_on$serial, "Bartlett 1946"),
+        check_row(outcome, study, which, "error_order", "rejections of a true null, with dependence as seen",
+          unknown, leans_on$serial, "Bayley & Hammersley 1946"
+        )
+      ))
+    }
+    list(
+      row(which, "correlation of neighbours", serial_seen(found, ask), leans_on$serial,
+        "Bartlett 1946; Bayley & Hammersley 1946",
+        estimate = found$r, se = found$se, statistic = found$effective_n, statistic_name = "effective n",
+        log_p = found$log_p, n = found$n
+      ),
+      check_row(outcome, study, which, "error_order", "rejections of a true null, with dependence as seen",
+        naive_seen(found$naive_error, ask), leans_on$serial, "Bayley & Hammersley 1946",
+        estimate = found$naive_error, n = found$n
+      )
+    )
+  }))
+}
+
+naive_seen <- function(error, ask) {
+  if (error > 1.2 * ask$alpha) return("were the dependence as seen here, a test that ignores it would reject too often")
+  "close to alpha for a test that ignores the order"
+}
+
+serial_seen <- function(found, ask) {
+  if (found$log_p > log(ask$check_alpha)) {
+    return("no dependence on the neighbour seen, which is not evidence of independence")
+  }
+  if (found$r > 0) {
+    return("neighbours resemble each other: every interval here is too narrow and every p too small")
+  }
+  "neighbours alternate: intervals are wider than they need be"
+}
+
+pairing_checks <- function(outcome, study) {
+  if (is_paired(study)) return(paired_gain(outcome, study))
+  row <- function(...) check_row(outcome, study, NA, "pairing", "correlation of rows", ...)
+  rows <- matched_rows(outcome, study)
+  if (is.null(rows)) {
+    return(list(row("not looked at: nothing tells which rows of the groups would belong together",
+      leans_on$pairing, NA_character_
+    )))
+  }
+  found <- core_row_correlation(rows[[1]], rows[[2]])
+  seen <- if (is.na(found$r)) {
+    "not known: a group does not vary"
+  } else if (is_strong(found$r, found$n)) {
+    "rows go together as pairs do: if a row is one unit measured twice, the design is another one"
+  } else {
+    "rows do not go together more than chance allows; whether they are pairs is a matter of the design"
+  }
+  list(row(seen, leans_on$pairing, NA_character_, estimate = found$r, n = found$n))
+}
+
+# Values of both groups that would belong together: in one row, with the same key, or, where the groups are
+# equally large, at the same place of the row order. NULL where there is no such thing.
+matched_rows <- function(outcome, study) {
+  data <- outcome$data
+  if (data$kind == "columns") {
+    rows <- lapply(data$parts, as.double)
+  } else if (data$kind == "long" && !is.null(study$rows$id)) {
+    return(rows_by_key(data, study$rows$id$values))
+  } else if (data$kind == "long") {
+    rows <- lapply(1:2, function(which) as.double(data$values[which(data$codes == data$code_of[[which]])]))
+  } else {
+    return(NULL)
+  }
+  # Sorted values go together whatever they are.
+  if (length(rows[[1]]) != length(rows[[2]]) || (is_sorted(rows[[1]]) && is_sorted(rows[[2]]))) NULL else rows
+}
+
+rows_by_key <- function(data, id) {
+  at <- lapply(1:2, function(which) which(data$codes == data$code_of[[which]]))
+  keys <- lapply(at, function(rows) id[rows])
+  both <- intersect(keys[[1]], keys[[2]])
+  if (length(both) < 3 || anyDuplicated(keys[[1]]) || anyDuplicated(keys[[2]])) return(NULL)
+  Map(function(at, keys) as.double(data$values[at[match(both, keys)]]), at, keys)
+}
+
+paired_gain <- function(outcome, study) {
+  r <- outcome$pairs$r %||% NA_real_
+  m <- outcome$moments
+  seen <- if (is.na(r)) {
+    "cannot be looked at: needs both measurements, and that they vary"
+  } else if (m[[3]]$sd^2 < m[[1]]$sd^2 + m[[2]]$sd^2) {
+    "pairing makes the interval narrower than independent groups of this size would have it"
+  } else {
+    "pairing gains nothing here: check that the halves belong to the same unit"
+  }
+  list(check_row(outcome, study, NA, "pairing", "correlation of the halves", seen, leans_on$pairing_pairs,
+    NA_character_,
+    estimate = r, n = m[[3]]$n
+  ))
+}
+
+# What published numbers do not show, said once for each.
+hidden_checks <- function(outcome, study) {
+  hidden <- c(shape = "shape", odd = "outlying values", ties = "ties and ends", serial = "order")
+  leaning <- leans_on[names(hidden)]
+  if (is_paired(study)) leaning$shape <- leans_on$shape_pairs
+  Map(function(what, leaning) {
+    check_row(outcome, study, NA, "hidden", what, "cannot be looked at: needs the measurements", leaning, NA_character_)
+  }, unname(hidden), unname(leaning))
+}
