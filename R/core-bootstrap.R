@@ -22,6 +22,9 @@ core_bootstrap_parts <- function(samples, parts, paired, seed, from, to, threads
     sd_first = a$scale * sqrt(drawn$var_first), sd_second = b$scale * sqrt(drawn$var_second),
     gap = parts$gap + (a$scale * drawn$mean_first - b$scale * drawn$mean_second)
   )
+  # Equal means of two constant draws: no gap, not the dust of rounding over a spread of 0.
+  dust <- 1e-13 * (abs(parts$gap) + a$scale + b$scale)
+  out$gap[abs(out$gap) <= dust] <- 0
   if (!paired) return(out)
   core_with_covariance(out, drawn$var_first, drawn$var_second, drawn$covariance, a$scale, b$scale)
 }
@@ -85,7 +88,8 @@ core_jackknife_pairs <- function(a, b, scales, parts) {
 }
 
 # Limits at `level` from the estimate, its draws and its jackknife values. With several groups the
-# acceleration adds up their influences (Davison & Hinkley 1997, section 5.3).
+# acceleration adds up their influences (Davison & Hinkley 1997, section 5.3). `undefined`: draws that have
+# no such effect (0 / 0, all values drawn equal), which are left out.
 core_bca_limits <- function(estimate, draws, jackknife, group, level) {
   undefined <- sum(is.na(draws))
   draws <- draws[!is.na(draws)]
@@ -103,10 +107,7 @@ core_bca_limits <- function(estimate, draws, jackknife, group, level) {
   if (!all(is.finite(at)) || any(at < room) || any(at > 1 - room)) return(list(reason = "no_bootstrap"))
   limits <- stats::quantile(draws, at, names = FALSE, type = 6)
   if (!all(is.finite(limits))) return(list(reason = "no_bootstrap"))
-  list(
-    lower = limits[[1]], upper = limits[[2]], bias = bias, acceleration = acceleration,
-    undefined = undefined, reason = NULL
-  )
+  list(lower = limits[[1]], upper = limits[[2]], undefined = undefined, reason = NULL)
 }
 
 core_acceleration <- function(jackknife, group) {

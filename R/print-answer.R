@@ -234,6 +234,7 @@ format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_wid
       heading_line(paste("Effect size:", outcome_title(outcome)), rows$comparison[[1]]),
       text_table(effect_cells(x, outcome, outcome_decimals(outcome, digits)), width = width),
       text_entry("Intervals", interval_method_words(x, rows), width),
+      entries("Note", undefined_words(x, outcome), width),
       text_entry("Groups", group_size_words(x$study, outcome), width),
       text_entry("Left out", left_out_words(x$study, outcome), width),
       named_lines("In words", size_word_lines(rows, x$study), width),
@@ -282,6 +283,18 @@ size_word_lines <- function(rows, study) {
   stats::setNames(
     sprintf("%s%s; over the interval: %s (%s)", rows$size_word, border, rows$size_range, rows$size_source),
     effect_names(rows$estimand, study)
+  )
+}
+
+# Bootstrap samples without an effect size: counted, never dropped in silence.
+undefined_words <- function(x, outcome) {
+  at <- match(outcome$name, vapply(x$study$outcomes, `[[`, "", "name"))
+  count <- x$detail$undefined[[at]]
+  count <- count[count > 0]
+  if (length(count) == 0) return(NULL)
+  sprintf(
+    "%s of %s bootstrap samples drew equal values only and have no %s; they are left out.", format_count(count),
+    format_count(x$settings$draws), effect_names(names(count), x$study)
   )
 }
 

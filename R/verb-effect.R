@@ -30,7 +30,9 @@
 #'       source.}
 #'   }
 #'   `se` is given for intervals made from one. `detail$left_out` names the effect sizes that the study does
-#'   not allow, with the reason; asked for by name they are errors.
+#'   not allow, with the reason; asked for by name they are errors. `detail$undefined` counts the bootstrap
+#'   samples in which an effect size did not exist because all values drawn were equal; they are left out, and
+#'   said.
 #' @section Estimands: With means \eqn{m}, standard deviations \eqn{s}, correlation \eqn{r} and for pairs
 #'   the standard deviation \eqn{s_c}{sc} of the changes:
 #'
@@ -132,7 +134,7 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
       list(verb = "gauge_effect", estimands = wanted$codes), ask[c("method", "interval", "level")],
       ask$bootstrap[c("draws", "seed")], list(size_words = words$thresholds, size_source = words$source)
     ),
-    detail = list(left_out = lapply(found, `[[`, "left_out"))
+    detail = list(left_out = lapply(found, `[[`, "left_out"), undefined = lapply(found, `[[`, "undefined"))
   )
 }
 
@@ -214,7 +216,10 @@ outcome_effects <- function(outcome, study, wanted, ask, words, call) {
     row <- effect_row(estimand, outcome, study, parts, ask, drawn[[estimand]], call)
     if (is.null(words)) row else c(row, size_word_columns(row, words, study))
   })
-  list(rows = rows, left_out = unlist(reasons[refused]))
+  list(
+    rows = rows, left_out = unlist(reasons[refused]),
+    undefined = vapply(drawn, function(limits) as.double(limits$undefined), 0)
+  )
 }
 
 effect_reason <- function(estimand, parts, outcome, study, method) {
@@ -240,7 +245,7 @@ effect_row <- function(estimand, outcome, study, parts, ask, drawn, call) {
 }
 
 effect_interval <- function(estimand, outcome, study, parts, ask, drawn, call) {
-  if (!is.null(drawn)) return(c(drawn, method = "bootstrap"))
+  if (!is.null(drawn)) return(c(drawn[c("lower", "upper")], method = "bootstrap"))
   if (estimand == "mean_difference") {
     question <- list(expect = "either", beyond = 0, level = ask$level, alpha = 0.05)
     found <- mean_inference(outcome, study, ask$method, question, call)
@@ -271,7 +276,7 @@ bootstrap_outcome <- function(outcome, study, parts, codes, ask, call) {
       jackknife$group, ask$level
     )
     if (!is.null(limits$reason)) abort_reason(limits$reason, outcome, study, call, estimand)
-    limits[c("lower", "upper")]
+    limits[c("lower", "upper", "undefined")]
   }), codes)
 }
 

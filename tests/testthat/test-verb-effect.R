@@ -126,6 +126,26 @@ test_that("a bootstrap works for pairs, counts and changes alone", {
   )
 })
 
+test_that("bootstrap samples without an effect size are counted and said", {
+  # Both groups drawn flat at the same value: 0 / 0.
+  tiny <- two_groups(c(1, 2, 4), c(1, 2, 3))
+  answer <- gauge_effect(tiny, c("mean_difference", "d_average"), interval = "bootstrap", seed = 2, level = 0.8)
+  expect_identical(answer$detail$undefined[[1]][["mean_difference"]], 0)
+  samples <- lapply(1:2, function(which) core_bootstrap_sample(outcome_group_values(tiny$outcomes[[1]], which)))
+  parts <- core_effect_parts(tiny$outcomes[[1]]$moments)
+  drawn <- core_bootstrap_parts(samples, parts, FALSE, 2, 0, 9999, 1L)
+  flat <- drawn$sd_first == 0 & drawn$sd_second == 0
+  nothing <- sum(is.nan(core_effect_point("d_average", drawn)))
+  expect_identical(answer$detail$undefined[[1]][["d_average"]], as.double(nothing))
+  expect_lte(nothing, sum(flat))
+  expect_gt(nothing, 0)
+  expect_match(
+    paste(format(answer, width = 200), collapse = " "),
+    sprintf("%d of 9999 bootstrap samples drew equal values only and have no d (average)", nothing), fixed = TRUE
+  )
+  expect_length(gauge_effect(tiny, "g")$detail$undefined[[1]], 0)
+})
+
 test_that("what a study does not allow is left out of a set, named, and an error by name", {
   negative <- two_groups(c(-2, 1, 3), c(4, 5, 7))
   answer <- gauge_effect(negative, "all")
