@@ -41,11 +41,75 @@ native_pair_moments <- function(first, second) {
     .Call(`_vandro_native_pair_moments`, first, second)
 }
 
+native_pairwise <- function(rows, columns, triangle, ranks) {
+    .Call(`_vandro_native_pairwise`, rows, columns, triangle, ranks)
+}
+
 native_group_quantiles <- function(values, codes, wanted, expected, probabilities) {
     .Call(`_vandro_native_group_quantiles`, values, codes, wanted, expected, probabilities)
 }
 
 native_quantiles <- function(values, probabilities) {
     .Call(`_vandro_native_quantiles`, values, probabilities)
+}
+
+native_bootstrap_ranks <- function(first, second, seed, from, to, threads, with_centre) {
+    .Call(`_vandro_native_bootstrap_ranks`, first, second, seed, from, to, threads, with_centre)
+}
+
+native_bootstrap_signed_ranks <- function(changes, rank_zeros, seed, from, to, threads, with_centre) {
+    .Call(`_vandro_native_bootstrap_signed_ranks`, changes, rank_zeros, seed, from, to, threads, with_centre)
+}
+
+native_rank_sum_null <- function(runs, n_first, tied, at, alphas) {
+    .Call(`_vandro_native_rank_sum_null`, runs, n_first, tied, at, alphas)
+}
+
+native_rank_sum_cost <- function(n_first, n_second, tied) {
+    .Call(`_vandro_native_rank_sum_cost`, n_first, n_second, tied)
+}
+
+native_signed_rank_null <- function(runs, below, at, alphas) {
+    .Call(`_vandro_native_signed_rank_null`, runs, below, at, alphas)
+}
+
+native_signed_rank_cost <- function(n) {
+    .Call(`_vandro_native_signed_rank_cost`, n)
+}
+
+native_rank_counts <- function(first, second) {
+    .Call(`_vandro_native_rank_counts`, first, second)
+}
+
+native_tie_runs <- function(first, second) {
+    .Call(`_vandro_native_tie_runs`, first, second)
+}
+
+native_placements <- function(of, among) {
+    .Call(`_vandro_native_placements`, of, among)
+}
+
+native_signed_counts <- function(changes, rank_zeros) {
+    .Call(`_vandro_native_signed_counts`, changes, rank_zeros)
+}
+
+native_relative_null <- function(runs, in_first, draws, seed, threads) {
+    .Call(`_vandro_native_relative_null`, runs, in_first, draws, seed, threads)
+}
+
+native_count_assignments <- function(runs, n_first) {
+    .Call(`_vandro_native_count_assignments`, runs, n_first)
+}
+
+native_decimals <- function(parts) {
+    .Call(`_vandro_native_decimals`, parts)
+}
+
+native_whole <- function(values, decimals) {
+    .Call(`_vandro_native_whole`, values, decimals)
+}
+
+native_sorted <- function(values) {
+    .Call(`_vandro_native_sorted`, values)
 }
 

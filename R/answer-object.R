@@ -24,6 +24,11 @@ outcome_rows <- function(answer, outcome, role = NULL) {
   if (is.null(role)) rows else rows[rows$role == role, ]
 }
 
+# What the detail called `name` holds for the declared method of one outcome.
+answer_detail <- function(answer, outcome, name) {
+  answer$detail[[name]][[which(answer$table$outcome == outcome$name & answer$table$role == "primary")]]
+}
+
 # Rows (lists with the same names) bound to one list of columns.
 bind_rows <- function(rows) {
   if (length(rows) == 1) return(rows[[1]])

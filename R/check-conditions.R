@@ -11,6 +11,13 @@ abort_vandro <- function(message, class, ..., call = rlang::caller_env(),
   )
 }
 
+warn_vandro <- function(message, class, ..., .envir = parent.frame()) {
+  cli::cli_warn(
+    message,
+    class = c(paste0("vandro_warning_", class), "vandro_warning"), ..., .envir = .envir
+  )
+}
+
 inform_vandro <- function(message, class, ..., .envir = parent.frame()) {
   cli::cli_inform(
     message,

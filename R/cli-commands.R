@@ -27,8 +27,15 @@ cli_question <- function(options) {
     expect = cli_choice(options, "expect", directions), beyond = cli_numbers(options, "beyond"),
     level = cli_numbers(options, "level"), alpha = cli_numbers(options, "alpha"),
     adjust = cli_choice(options, "adjust", c("holm", "none")), reason = options$reason,
-    method = cli_list(options, "method")
+    method = cli_list(options, "method"), zeros = cli_choice(options, "zeros", c("drop", "pratt")),
+    exact = cli_yes(options, "exact"), draws = cli_numbers(options, "draws"),
+    seed = cli_numbers(options, "seed"), threads = cli_numbers(options, "threads")
   ))
+}
+
+cli_yes <- function(options, name) {
+  word <- cli_choice(options, name, c("yes", "no"))
+  if (is.null(word)) NULL else word == "yes"
 }
 
 cli_describe <- function(study, options) {
@@ -40,11 +47,10 @@ cli_difference <- function(study, options) do.call(test_difference, c(list(study
 
 cli_effect <- function(study, options) {
   more <- keep_given(list(
-    method = cli_list(options, "method"), interval = options$interval, draws = cli_numbers(options, "draws"),
-    seed = cli_numbers(options, "seed"), threads = cli_numbers(options, "threads"),
-    size_words = cli_size_words(options), size_source = options[["size-source"]]
+    interval = options$interval, size_words = cli_size_words(options), size_source = options[["size-source"]]
   ))
-  do.call(gauge_effect, c(list(study, cli_list(options, "estimands")), cli_question(options["level"]), more))
+  shared <- options[c("level", "method", "exact", "zeros", "draws", "seed", "threads")]
+  do.call(gauge_effect, c(list(study, cli_list(options, "estimands")), cli_question(shared), more))
 }
 
 cli_assumptions <- function(study, options) {
@@ -199,7 +205,7 @@ cli_plot <- function(parsed) {
   if (!kind %in% c("png", "svg", "pdf")) {
     abort_usage("{.code --output} must end in {.val .png}, {.val .svg} or {.val .pdf}.")
   }
-  view <- cli_choice(options, "view", unique(c(figure_views, "null", "effects", vet_names())))
+  view <- cli_choice(options, "view", unique(c(figure_views, "null", "superiority", "effects", vet_names())))
   file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
   look <- keep_given(list(
     base_size = if (width < 5) 8 else 11, title = options$title, caption = options$caption
@@ -221,7 +227,9 @@ vet_names <- function() c("assumptions", "normal", "spread")
 
 cli_figure <- function(study, view, options, look) {
   draw <- function(object, ...) do.call(autoplot, c(list(object), keep_given(list(...)), look))
-  if (is.null(view) || view %in% c("estimation", "null")) return(draw(cli_difference(study, options), view = view))
+  if (is.null(view) || view %in% c("estimation", "null", "superiority")) {
+    return(draw(cli_difference(study, options), view = view))
+  }
   if (view == "effects") return(draw(cli_effect(study, options["level"])))
   if (view %in% vet_names()) {
     answer <- cli_assumptions(study, options[c("level", "alpha")])

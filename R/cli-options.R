@@ -1,85 +1,102 @@
 # The command line's options as data: name, what it takes, what it means, which commands know it.
 # Every value arrives as text and is turned into a number here, strictly.
 
-cli_spec <- function() {
-  data <- c("describe", "assumptions", "difference", "effect", "narrate", "plot", "report")
-  test <- c("difference", "narrate", "plot", "report")
-  option <- function(name, takes, help, commands) {
-    list(name = name, takes = takes, help = help, commands = commands)
-  }
+cli_spec <- function() c(cli_data_options(), cli_question_options(), cli_output_options())
+
+cli_option <- function(name, takes, help, commands) {
+  list(name = name, takes = takes, help = help, commands = commands)
+}
+
+# Commands that read data, and those that test.
+on_data <- c("describe", "assumptions", "difference", "effect", "narrate", "plot", "report")
+on_test <- c("difference", "narrate", "plot", "report")
+
+cli_data_options <- function() {
   list(
-    option("outcome", "COLUMN", "column of measurements (several: A,B)", data),
-    option("by", "COLUMN", "column that tells the groups or occasions apart", data),
-    option("groups", "A,B", "the two groups, first minus second; codes with labels: A=1,B=2", data),
-    option("first", "COLUMN", "one column per group: the first", data),
-    option("second", "COLUMN", "one column per group: the second", data),
-    option("paired", NULL, "the two columns, or the rows of one --id, are pairs", data),
-    option("id", "COLUMN", "column of the key (several: A,B)", data),
-    option("change", "COLUMN", "column of ready-made changes", data),
-    option("counts", "COLUMN", "column with the number of times a row occurs", data),
-    option("order", "COLUMN", "column by which the rows are ordered", data),
-    option("blocks", "COLUMN", "column of blocks", data),
-    option("missing", "LIST", "values that stand for a missing one: -99,n/a", data),
-    option("scale-by", "NUMBER", "factor that changes the unit of the outcome", data),
-    option("n", "N1,N2", "published sizes (instead of FILE); pairs: one number", data),
-    option("mean", "M1,M2", "published means", data),
-    option("sd", "S1,S2", "published standard deviations", data),
-    option("se", "S1,S2", "published standard errors, in place of --sd", data),
-    option("r", "NUMBER", "published pairs: correlation", data),
-    option("mean-change", "NUMBER", "published pairs: mean of the changes", data),
-    option("sd-change", "NUMBER", "published pairs: standard deviation of the changes", data),
-    option("unit", "UNIT", "unit of the outcome", data),
-    option("label", "TEXT", "name of the outcome as it should read", data),
-    option("decimal", "MARK", "decimal mark of FILE: '.' or ','", data),
-    option("thousands", "MARK", "thousands mark of FILE", data),
-    option("encoding", "NAME", "encoding of FILE: UTF-8, Latin-1, windows-1252, UTF-16, ...", data),
-    option("sheet", "NAME", "sheet of a spreadsheet", data),
-    option("expect", "WORD", "either, higher or lower (of the first group)", test),
-    option("beyond", "NUMBER", "difference under the null hypothesis", test),
-    option("reason", "TEXT", "why the question is directional", setdiff(test, "plot")),
-    option(
-      "method", "LIST", "primary method, then others beside it: welch,student; pairs: paired",
-      c(test, "effect")
+    cli_option("outcome", "COLUMN", "column of measurements (several: A,B)", on_data),
+    cli_option("by", "COLUMN", "column that tells the groups or occasions apart", on_data),
+    cli_option("groups", "A,B", "the two groups, first minus second; codes with labels: A=1,B=2", on_data),
+    cli_option("first", "COLUMN", "one column per group: the first", on_data),
+    cli_option("second", "COLUMN", "one column per group: the second", on_data),
+    cli_option("paired", NULL, "the two columns, or the rows of one --id, are pairs", on_data),
+    cli_option("id", "COLUMN", "column of the key (several: A,B)", on_data),
+    cli_option("change", "COLUMN", "column of ready-made changes", on_data),
+    cli_option("counts", "COLUMN", "column with the number of times a row occurs", on_data),
+    cli_option("order", "COLUMN", "column by which the rows are ordered", on_data),
+    cli_option("blocks", "COLUMN", "column of blocks", on_data),
+    cli_option("missing", "LIST", "values that stand for a missing one: -99,n/a", on_data),
+    cli_option("scale-by", "NUMBER", "factor that changes the unit of the outcome", on_data),
+    cli_option("n", "N1,N2", "published sizes (instead of FILE); pairs: one number", on_data),
+    cli_option("mean", "M1,M2", "published means", on_data),
+    cli_option("sd", "S1,S2", "published standard deviations", on_data),
+    cli_option("se", "S1,S2", "published standard errors, in place of --sd", on_data),
+    cli_option("r", "NUMBER", "published pairs: correlation", on_data),
+    cli_option("mean-change", "NUMBER", "published pairs: mean of the changes", on_data),
+    cli_option("sd-change", "NUMBER", "published pairs: standard deviation of the changes", on_data),
+    cli_option("unit", "UNIT", "unit of the outcome", on_data),
+    cli_option("label", "TEXT", "name of the outcome as it should read", on_data),
+    cli_option("decimal", "MARK", "decimal mark of FILE: '.' or ','", on_data),
+    cli_option("thousands", "MARK", "thousands mark of FILE", on_data),
+    cli_option("encoding", "NAME", "encoding of FILE: UTF-8, Latin-1, windows-1252, UTF-16, ...", on_data),
+    cli_option("sheet", "NAME", "sheet of a spreadsheet", on_data)
+  )
+}
+
+cli_question_options <- function() {
+  list(
+    cli_option("expect", "WORD", "either, higher or lower (of the first group)", on_test),
+    cli_option("beyond", "NUMBER", "difference under the null hypothesis", on_test),
+    cli_option("reason", "TEXT", "why the question is directional", setdiff(on_test, "plot")),
+    cli_option(
+      "method", "LIST", "primary method, then others beside it: welch,student,ranks,relative; pairs: paired,signed_ranks",
+      c(on_test, "effect")
     ),
-    option("alpha", "NUMBER", "significance level", c(test, "assumptions")),
-    option("level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", data),
-    option("adjust", "WORD", "holm or none, for several outcomes", c("difference", "narrate", "report")),
-    option("set", "WORD", "full or short", "describe"),
-    option("estimands", "LIST", "all, or codes: mean_difference,mean_ratio,d_pooled,g,d_average,...", "effect"),
-    option("interval", "WORD", "noncentral_t, bonett or bootstrap", "effect"),
-    option("draws", "NUMBER", "bootstrap samples", "effect"),
-    option("seed", "NUMBER", "seed of the bootstrap", "effect"),
-    option("threads", "NUMBER", "threads of the bootstrap", "effect"),
-    option("size-words", "WORDS", "cohen_1988, cohen_1992, or thresholds: slight=0.1,clear=0.4", "effect"),
-    option("size-source", "TEXT", "source of your own thresholds", "effect"),
-    option("check-alpha", "NUMBER", "significance level of the checks", "assumptions"),
-    option("centre", "WORD", "median or mean, for the test of spread", "assumptions"),
-    option("spread-rule", "NUMBER", "rule of thumb for the ratio of the SDs", "assumptions"),
-    option("spread-source", "TEXT", "source of your own rule", "assumptions"),
-    option("limits", "LOW,HIGH", "smallest and largest possible value", "assumptions"),
-    option(
+    cli_option("exact", "WORD", "yes or no, for ranks: the exact distribution whatever it costs, or never", c(on_test, "effect")),
+    cli_option("zeros", "WORD", "drop or pratt, for signed_ranks: changes of zero", c(on_test, "effect")),
+    cli_option("alpha", "NUMBER", "significance level", c(on_test, "assumptions")),
+    cli_option("level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", on_data),
+    cli_option("adjust", "WORD", "holm or none, for several outcomes", c("difference", "narrate", "report")),
+    cli_option("set", "WORD", "full or short", "describe"),
+    cli_option("estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...", "effect"),
+    cli_option("interval", "WORD", "noncentral_t, bonett or bootstrap", "effect"),
+    cli_option("draws", "NUMBER", "bootstrap samples; random assignments of relative", c(on_test, "effect")),
+    cli_option("seed", "NUMBER", "seed of what is drawn at random", c(on_test, "effect")),
+    cli_option("threads", "NUMBER", "threads of what is drawn at random", c(on_test, "effect")),
+    cli_option("size-words", "WORDS", "cohen_1988, cohen_1992, or thresholds: slight=0.1,clear=0.4", "effect"),
+    cli_option("size-source", "TEXT", "source of your own thresholds", "effect"),
+    cli_option("check-alpha", "NUMBER", "significance level of the checks", "assumptions"),
+    cli_option("centre", "WORD", "median or mean, for the test of spread", "assumptions"),
+    cli_option("spread-rule", "NUMBER", "rule of thumb for the ratio of the SDs", "assumptions"),
+    cli_option("spread-source", "TEXT", "source of your own rule", "assumptions"),
+    cli_option("limits", "LOW,HIGH", "smallest and largest possible value", "assumptions")
+  )
+}
+
+cli_output_options <- function() {
+  list(
+    cli_option(
       "view", "WORD",
-      "estimation, points, distributions, means, pairs, changes, order, null, effects, assumptions, normal, spread",
+      "estimation, points, distributions, means, pairs, changes, order, null, superiority, effects, assumptions, ...",
       "plot"
     ),
-    option("outliers", "WORD", "ring or label, for --view points", "plot"),
-    option("caption", "TEXT", "caption of the figure", "plot"),
-    option("voice", "WORD", "journal or plain", "narrate"),
-    option(
+    cli_option("outliers", "WORD", "ring or label, for --view points", "plot"),
+    cli_option("caption", "TEXT", "caption of the figure", "plot"),
+    cli_option("voice", "WORD", "journal or plain", "narrate"),
+    cli_option(
       "digits", "NUMBER", "decimals in the outcome's unit",
       c("describe", "assumptions", "difference", "effect", "narrate")
     ),
-    option("title", "TEXT", "title of the report or figure", c("plot", "report")),
-    option("author", "TEXT", "author of the report", "report"),
-    option("date", "DATE", "date printed on the report", "report"),
-    option("width", "NUMBER", "width of the figure in inches", "plot"),
-    option("height", "NUMBER", "height of the figure in inches", "plot"),
-    option("format", "WORD", "text, json or csv", c("describe", "assumptions", "difference", "effect")),
-    option(
+    cli_option("title", "TEXT", "title of the report or figure", c("plot", "report")),
+    cli_option("author", "TEXT", "author of the report", "report"),
+    cli_option("date", "DATE", "date printed on the report", "report"),
+    cli_option("width", "NUMBER", "width of the figure in inches", "plot"),
+    cli_option("height", "NUMBER", "height of the figure in inches", "plot"),
+    cli_option("format", "WORD", "text, json or csv", c("describe", "assumptions", "difference", "effect")),
+    cli_option(
       "output", "FILE", "write there (demo: folder); without it results go to standard output",
-      c(data, "demo")
+      c(on_data, "demo")
     ),
-    option("force", NULL, "replace what exists", c(data, "demo"))
+    cli_option("force", NULL, "replace what exists", c(on_data, "demo"))
   )
 }
 

@@ -42,18 +42,25 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = 11, 
     figure_theme(base_size)
 }
 
-# Standardized effects share one axis. Difference and ratio have other units: they are drawn only where
-# nothing else is asked for, and else written above.
+# Effects in one unit share the axis: standardized ones where there are any, else those on the scale from -1 to
+# 1, and so on. Those in other units are written above.
 effect_data <- function(answer, outcome) {
   rows <- outcome_rows(answer, outcome)
   cells <- effect_cells(answer, outcome, outcome_decimals(outcome))
-  kind <- ifelse(rows$estimand == "mean_difference", 1, ifelse(rows$estimand == "mean_ratio", 2, 3))
-  axes <- c(paste("Difference,", outcome_title(outcome)), "Ratio of means", "Effect size in SD units")
+  kinds <- c(
+    mean_difference = 1, shift = 1, mean_ratio = 2, superiority = 4, rank_biserial = 5, r_rank = 5
+  )
+  kind <- ifelse(rows$estimand %in% names(kinds), kinds[rows$estimand], 3)
+  axes <- c(
+    paste("Difference,", outcome_title(outcome)), "Ratio of means", "Effect size in SD units",
+    "Chance of a higher value, equal ones half", "Rank correlation, -1 to 1"
+  )
   unit <- ifelse(kind == 1 & !is.null(outcome$unit), paste0(" ", outcome$unit), "")
+  order <- c(3, 5, 4, 1, 2)
   labels <- wrap_label(cells$effect, 22)
   data.frame(
-    label = factor(labels, rev(labels)), axis = axes[kind], none = ifelse(kind == 2, 1, 0),
-    drawn = kind == if (any(kind == 3)) 3 else kind[[1]], estimate = rows$estimate, lower = rows$lower,
+    label = factor(labels, rev(labels)), axis = axes[kind], none = c(0, 1, 0, 0.5, 0)[kind],
+    drawn = kind == order[order %in% kind][[1]], estimate = rows$estimate, lower = rows$lower,
     upper = rows$upper, text = sprintf("%s%s [%s to %s]", cells$size, unit, cells$lower, cells$upper)
   )
 }

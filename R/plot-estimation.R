@@ -11,17 +11,28 @@ estimation_data <- function(description, outcome, difference = NULL) {
     row = c(3, 2), group = factor(study$groups, study$groups), n = rows$n[1:2],
     mean = rows$mean[1:2], lower = rows$lower[1:2], upper = rows$upper[1:2], sd = rows$sd[1:2]
   )
-  gap <- difference_row_of(difference, outcome) %||%
+  row <- difference_row_of(difference, outcome)
+  ranked <- !is.null(row) && is_rank_row(row)
+  if (ranked) groups[c("mean", "lower", "upper")] <- quartile_marks(answer_detail(difference, outcome, "ranks"))
+  # One limit without the other is no interval.
+  if (ranked && anyNA(c(row$lower, row$upper))) row[c("lower", "upper")] <- NA_real_
+  gap <- row %||%
     data.frame(estimate = rows$mean[[3]], lower = rows$lower[[3]], upper = rows$upper[[3]])
   zero <- groups$mean[[2]]
   list(
-    groups = groups, zero = zero,
-    # In the coordinates of the values: the difference is drawn from the second mean on.
+    groups = groups, zero = zero, ranked = ranked,
+    # In the coordinates of the values: the difference is drawn from the second mean (median) on.
     gap = data.frame(
       row = 1, estimate = zero + gap$estimate, lower = zero + gap$lower, upper = zero + gap$upper
     ),
     values = if (study$source == "values") estimation_values(outcome, study$groups)
   )
+}
+
+# Median with quartiles, for both groups.
+quartile_marks <- function(detail) {
+  pick <- function(at) vapply(detail$quartiles[1:2], function(q) q$values[[at]], 0)
+  data.frame(mean = pick(2), lower = pick(1), upper = pick(3))
 }
 
 difference_row_of <- function(difference, outcome) {
@@ -187,8 +198,9 @@ estimation_row_labels <- function(data, row, outcome, study) {
   gap <- data$gap - data$zero
   bound <- one_sided_bound(row)
   words <- c(
-    "difference", raw(gap$estimate),
+    if (!data$ranked) "difference" else if (is_paired(study)) "centre of changes" else "shift", raw(gap$estimate),
     if (!is.na(gap$lower)) format_range(gap$lower, gap$upper, decimals),
+    if (data$ranked && !is.na(row$open_end)) sprintf("(%s limit excluded)", row$open_end),
     if (!is.null(bound)) {
       paste(if (row$expect == "higher") "at least" else "at most", raw(bound))
     }
@@ -234,11 +246,25 @@ estimation_caption <- function(study, outcome, description, row, data) {
     "Small points: single values."
   }
   method <- row$method %||% if (is_paired(study)) "paired" else "welch"
-  what <- if (is_paired(study)) "mean change" else "difference of the means"
+  what <- if (data$ranked) {
+    if (is_paired(study)) "centre of the changes" else "Hodges-Lehmann shift"
+  } else if (is_paired(study)) {
+    "mean change"
+  } else {
+    "difference of the means"
+  }
   wrap_caption(
-    values, sprintf("Large points with bars: means with %s intervals (t).", level),
-    sprintf("Below: the %s with its %s interval (%s),", what, level, interval_words[[method]]),
-    "on an axis whose zero lies under the second mean.",
+    values, if (data$ranked) {
+      "Large points with bars: medians with quartiles, for description."
+    } else {
+      sprintf("Large points with bars: means with %s intervals (t).", level)
+    },
+    if (is.na(data$gap$lower)) {
+      sprintf("Below: the %s (no finite %s interval with these sizes),", what, level)
+    } else {
+      sprintf("Below: the %s with its %s interval (%s),", what, level, interval_words[[method]])
+    },
+    sprintf("on an axis whose zero lies under the second %s.", if (data$ranked) "median" else "mean"),
     if (!is.null(one_sided_bound(row))) "Stroke across it: the one-sided bound.",
     if ((row$beyond %||% 0) != 0) "Dashed line: the difference under the null.",
     left_out_caption(study, outcome)
@@ -250,10 +276,10 @@ estimation_alt <- function(study, outcome, data, level) {
   mean <- with_unit_each(format_number(data$groups$mean, decimals), outcome$unit)
   gap <- data$gap - data$zero
   sprintf(
-    "Estimation figure of %s. Mean of %s: %s (n = %s); mean of %s: %s (n = %s). Difference, %s: %s, %s interval %s.",
-    outcome$label, study$groups[[1]], mean[[1]], format_count(data$groups$n[[1]]),
-    study$groups[[2]], mean[[2]], format_count(data$groups$n[[2]]), study_direction(study),
-    with_unit(format_number(gap$estimate, decimals), outcome$unit), format_percent(level),
-    with_unit(format_range(gap$lower, gap$upper, decimals), outcome$unit)
+    "Estimation figure of %s. %s of %s: %s (n = %s); of %s: %s (n = %s). %s, %s: %s, %s interval %s.",
+    outcome$label, if (data$ranked) "Median" else "Mean", study$groups[[1]], mean[[1]], format_count(data$groups$n[[1]]),
+    study$groups[[2]], mean[[2]], format_count(data$groups$n[[2]]), if (data$ranked) "Shift" else "Difference",
+    study_direction(study), with_unit(format_number(gap$estimate, decimals), outcome$unit), format_percent(level),
+    if (is.na(gap$lower)) "none" else with_unit(format_range(gap$lower, gap$upper, decimals), outcome$unit)
   )
 }

@@ -24,6 +24,7 @@ null_data <- function(row) {
 draw_null <- function(answer, outcome, look) {
   k <- look$base_size / 11
   row <- outcome_rows(answer, outcome, "primary")
+  if (row$method %in% c("ranks", "signed_ranks")) return(draw_rank_null(answer, outcome, look))
   data <- null_data(row)
   shown <- max(-data$reach, min(data$reach, row$statistic))
   right <- row$statistic > 0

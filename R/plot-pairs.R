@@ -88,10 +88,14 @@ changes_bars <- function(data, look) {
   )
 }
 
-draw_changes <- function(description, outcome, look, beyond) {
+# `answer`: a row of test_difference(); of signed ranks the centre is drawn in place of the mean.
+draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
   k <- look$base_size / 11
   study <- description$study
   row <- description$table[description$table$outcome == outcome$name, ][3, ]
+  ranked <- !is.null(answer) && is_rank_row(answer)
+  what <- if (ranked) "centre of the changes" else "mean change"
+  if (ranked) row[c("mean", "lower", "upper")] <- answer[c("estimate", "lower", "upper")]
   # Published changes have a mean and an interval, but no distribution to draw.
   drawn <- study$source == "values"
   data <- if (drawn) distribution_data(list(outcome_group_values(outcome, 3)), study_direction(study))
@@ -125,13 +129,13 @@ draw_changes <- function(description, outcome, look, beyond) {
           sprintf("Dashed line: the difference under the null, %s.", null)
         },
         sprintf(
-          "Diamond with bar: mean change with its %s interval (t).",
-          format_percent(description$settings$level)
+          "Diamond with bar: %s with its %s interval (%s).", what, format_percent(description$settings$level),
+          if (ranked) interval_words[["signed_ranks"]] else "t"
         ),
         if (drawn) paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
       ),
       alt = sprintf(
-        "Changes of %s, %s. Mean change %s.", outcome$label, study_direction(study),
+        "Changes of %s, %s. %s %s.", outcome$label, study_direction(study), capital(what),
         with_unit(format_number(row$mean, outcome_decimals(outcome)), outcome$unit)
       )
     ) +

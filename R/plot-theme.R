@@ -41,7 +41,7 @@ default_title <- function(outcome, study, lead = "") {
   wrap_label(paste0(lead, capital(outcome$label), ": ", study_direction(study)), 58)
 }
 
-wrap_caption <- function(..., width = 70) paste(strwrap(paste(...), width), collapse = "\n")
+wrap_caption <- function(..., width = 70) paste(strwrap(paste(c(...), collapse = " "), width), collapse = "\n")
 
 # What the reader of the code may choose about any figure, checked once.
 figure_look <- function(base_size, title, caption, palette, call) {

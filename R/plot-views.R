@@ -18,8 +18,14 @@
 #'   * `"pairs"`: one line per complete pair, from the second to the first measurement;
 #'   * `"changes"`: the changes with zero, `beyond` and their mean with interval;
 #'   * `"order"`: values in the order declared with `order =`;
-#'   * `"null"`, of [test_difference()]: the distribution of t under the null hypothesis with the observed t;
-#'     the shaded share is p.
+#'   * `"null"`, of [test_difference()]: the distribution of t, U or W under the null hypothesis with the observed
+#'     value; the shaded share is p, or half of it where ties make the distribution of U lopsided;
+#'   * `"superiority"`, of [test_difference()] on independent groups: of a hundred random pairs of values, in how
+#'     many the first is higher, equal or lower, with the interval on the same axis. The default of method
+#'     `"relative"`.
+#'
+#'   With method `"ranks"` or `"signed_ranks"` the estimation figure shows medians with quartiles, and below the
+#'   shift (of pairs the centre of the changes) with its interval.
 #'
 #'   Of [vet_assumptions()]: `"page"`, all of them on one page; `"normal"`, ordered values against normal
 #'   quantiles, with a band that a whole normal sample stays inside with probability 95 % (Aldor-Noiman et al.
@@ -52,6 +58,7 @@
 #' autoplot(study, view = "points", outliers = "label", title = "Stem heights\nin March")
 #' autoplot(gauge_effect(study), base_size = 8)
 #' autoplot(test_difference(study), view = "null")
+#' autoplot(test_difference(study, "ranks"), view = "superiority")
 #' plot(vet_assumptions(study))
 #'
 #' pairs <- versus_paired(conductance, noon, dawn, unit = "mmol", label = "Leaf conductance")
@@ -96,13 +103,32 @@ autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL,
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
   outcome <- pick_outcome(object$study, outcome)
-  view <- check_view(view, object$study, outcome, call, c("estimation", "changes", "null"))
+  row <- outcome_rows(object, outcome, "primary")
+  view <- check_difference_view(view, object, outcome, row, call)
   if (view == "null") return(draw_null(object, outcome, look))
+  if (view == "superiority") return(draw_superiority(object, outcome, look))
   description <- describe_study(object$study, level = object$settings$level)
   if (view == "changes") {
-    return(draw_changes(description, outcome, look, object$settings$beyond))
+    return(draw_changes(description, outcome, look, object$settings$beyond, row))
   }
   draw_estimation(description, outcome, look, object)
+}
+
+# Views of a difference: what the answer holds decides which there are.
+check_difference_view <- function(view, answer, outcome, row, call) {
+  if (is.null(view) && row$method == "relative") return("superiority")
+  known <- c("estimation", "changes", "null", "superiority")
+  view <- check_view(view, answer$study, outcome, call, known)
+  if (view == "superiority" && (is_paired(answer$study) || answer$study$source == "summary")) {
+    abort_view(view, "the measurements of independent groups.", "needs_values", call)
+  }
+  if (view == "estimation" && row$estimand == "superiority") {
+    abort_view(view, "a difference or a shift; superiority has a view of its own: {.val superiority}.", "bad_value", call)
+  }
+  if (view == "null" && row$method == "relative" && is.na(row$df)) {
+    abort_view(view, "a t distribution or ranks: here p is a count of assignments.", "bad_value", call)
+  }
+  view
 }
 
 #' @rdname autoplot

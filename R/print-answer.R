@@ -16,28 +16,63 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
   blocks <- lapply(x$study$outcomes, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
     decimals <- outcome_decimals(outcome, digits)
-    raw <- raw_number(outcome, decimals)
-    interval <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
-    reach <- paste("half-width", raw((row$upper - row$lower) / 2))
-    hypotheses <- hypothesis_words(row, outcome, x$study)
+    lines <- if (is_rank_row(row)) rank_lines else mean_lines
     c(
       heading_line(paste("Difference:", outcome_title(outcome)), row$comparison),
-      text_entry("Difference", raw(row$estimate), width),
-      text_entry("Interval", sprintf("%s (%s, two-sided; %s)", interval, format_percent(row$level), reach), width),
-      if (row$expect != "either") text_entry("Bound", bound_words(row, raw), width),
-      text_entry("Test", test_words(row), width),
-      text_entry("df", df_words(row), width),
-      text_entry("H0", hypotheses[[1]], width),
-      text_entry("H1", hypotheses[[2]], width),
-      if (!is.null(x$settings$reason)) text_entry("Reason", x$settings$reason, width),
-      entries("Beside", beside_words(x, outcome, decimals), width),
-      entries("Note", interval_notes(x, outcome, raw), width),
-      text_table(group_cells(x$study, outcome, decimals)),
-      pair_entry(outcome, width),
+      lines(x, row, outcome, decimals, width),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
   })
   c(join_blocks(blocks), note_lines(x$study, width))
+}
+
+mean_lines <- function(x, row, outcome, decimals, width) {
+  raw <- raw_number(outcome, decimals)
+  interval <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
+  reach <- paste("half-width", raw((row$upper - row$lower) / 2))
+  c(
+    text_entry("Difference", raw(row$estimate), width),
+    text_entry("Interval", sprintf("%s (%s, two-sided; %s)", interval, format_percent(row$level), reach), width),
+    question_lines(x, row, outcome, raw, width, text_entry("df", df_words(row), width)),
+    entries("Beside", beside_words(x, outcome, decimals), width),
+    entries("Note", interval_notes(x, outcome, decimals), width),
+    text_table(group_cells(x$study, outcome, decimals)),
+    pair_entry(outcome, width)
+  )
+}
+
+# Bound, test, hypotheses and reason, with `more` after the test.
+question_lines <- function(x, row, outcome, raw, width, more) {
+  hypotheses <- hypothesis_words(row, outcome, x$study)
+  c(
+    if (row$expect != "either") text_entry("Bound", bound_words(row, raw), width),
+    text_entry("Test", test_words(row), width), more,
+    text_entry("H0", hypotheses[[1]], width),
+    text_entry("H1", hypotheses[[2]], width),
+    if (!is.null(x$settings$reason)) text_entry("Reason", x$settings$reason, width)
+  )
+}
+
+rank_lines <- function(x, row, outcome, decimals, width) {
+  detail <- answer_detail(x, outcome, "ranks")
+  counted <- row$method != "relative"
+  more <- if (counted) {
+    c(
+      text_entry("Statistic", rank_sum_words(row, detail$largest, x$study), width),
+      text_entry("Critical", critical_words(row), width)
+    )
+  }
+  c(
+    rank_estimate_entry(row, outcome, x$study, decimals, width),
+    text_entry("Interval", rank_interval_words(row, outcome, detail$widest, decimals), width),
+    if (row$method == "ranks") text_entry("Superiority", superiority_words(row, x$study), width),
+    question_lines(x, row, outcome, row_number(row, outcome, decimals), width, more),
+    entries("Beside", beside_words(x, outcome, decimals), width),
+    entries("Note", interval_notes(x, outcome, decimals), width),
+    entries("Note", rank_notes(row, detail, outcome, x$study, decimals), width),
+    text_table(quartile_cells(detail, x$study, decimals)),
+    pair_entry(outcome, width)
+  )
 }
 
 entries <- function(label, texts, width) unlist(lapply(texts, text_entry, label = label, width = width))
@@ -57,15 +92,22 @@ group_cells <- function(study, outcome, decimals) {
   )
 }
 
-method_names <- c(welch = "Welch", student = "Student", paired = "paired")
+method_names <- c(
+  welch = "Welch", student = "Student", paired = "paired", ranks = "Mann-Whitney", relative = "Brunner-Munzel",
+  signed_ranks = "signed-rank test"
+)
 
 test_words <- function(row) {
   paste0(
-    sprintf(
-      "%s t(%s) = %s, %s, %s", method_names[[row$method]], format_df(row$df),
-      format_number(row$statistic, 2), format_p(row$p),
-      if (row$expect == "either") "two-sided" else "one-sided"
-    ),
+    if (is_rank_row(row)) {
+      rank_test_words(row)
+    } else {
+      sprintf(
+        "%s t(%s) = %s, %s, %s", method_names[[row$method]], format_df(row$df),
+        format_number(row$statistic, 2), format_p(row$p),
+        if (row$expect == "either") "two-sided" else "one-sided"
+      )
+    },
     if (!is.na(row$p_adjusted)) paste0("; adjusted for several outcomes ", format_p(row$p_adjusted))
   )
 }
@@ -86,6 +128,7 @@ df_words <- function(row) {
 hypothesis_words <- function(row, outcome, study) {
   first <- study$groups[[1]]
   second <- study$groups[[2]]
+  if (is_rank_row(row)) return(rank_hypotheses(row, outcome, study))
   if (row$beyond != 0) return(margin_hypotheses(row, outcome, study))
   switch(row$expect,
     either = sprintf(
@@ -116,7 +159,7 @@ beside_words <- function(x, outcome, decimals) {
     row <- rows[i, ]
     same <- (row$p <= row$alpha) == (primary$p <= primary$alpha)
     sprintf(
-      "%s; interval %s; %s", test_words(row), format_range(row$lower, row$upper, decimals),
+      "%s; %s; %s", test_words(row), beside_interval(row, decimals),
       if (same) {
         paste("decides as", method_names[[primary$method]], "does at alpha", format_short(row$alpha))
       } else {
@@ -127,6 +170,14 @@ beside_words <- function(x, outcome, decimals) {
       }
     )
   }, "")
+}
+
+# The interval of a row beside, by what it is about.
+beside_interval <- function(row, decimals) {
+  what <- switch(row$estimand, mean_difference = "interval of the difference", shift = "of the shift", superiority = "of superiority")
+  if (row$estimand != "mean_difference") what <- paste("interval", what)
+  if (anyNA(c(row$lower, row$upper))) return(paste("no", what))
+  paste(what, format_range(row$lower, row$upper, row_decimals(row, decimals)))
 }
 
 # A number the analyst typed, as typed.
@@ -143,41 +194,20 @@ bound_words <- function(row, raw) {
 
 # The difference went the other way than a directional question expected.
 wrong_side <- function(row) {
-  (row$expect == "higher" && row$estimate < row$beyond) ||
-    (row$expect == "lower" && row$estimate > row$beyond)
+  (row$expect == "higher" && side_of(row) < 0) || (row$expect == "lower" && side_of(row) > 0)
 }
 
 # What a reader must know when interval and test are read side by side.
-interval_notes <- function(x, outcome, raw) {
+interval_notes <- function(x, outcome, decimals) {
   at <- which(x$table$outcome == outcome$name & x$table$role == "primary")
   row <- x$table[at, ]
   matched <- x$detail$matched[[at]]
-  excludes <- row$lower > row$beyond || row$upper < row$beyond
-  significant <- row$p <= row$alpha
-  level <- format_percent(matched$matched_level)
-  limits <- c(raw(matched$matched_lower), raw(matched$matched_upper))
+  number <- row_number(row, outcome, decimals)
   c(
     direction_notes(row, matched$p_two_sided, x$settings$reason),
     error_note(row, x$detail$true_size[[at]]),
-    if (row$expect != "either") {
-      sprintf(
-        "The two-sided interval that agrees with this one-sided test at alpha %s is the %s one, %s to %s.",
-        format_short(row$alpha), level, limits[[1]], limits[[2]]
-      )
-    },
-    if (row$expect == "either" && abs(matched$matched_level - row$level) > 1e-9) {
-      sprintf(
-        "The interval that agrees with the test at alpha %s is the %s one, %s to %s.",
-        format_short(row$alpha), level, limits[[1]], limits[[2]]
-      )
-    },
-    if (excludes != significant && !wrong_side(row)) {
-      sprintf(
-        "The %s interval %s the null value while p is %s alpha: they answer at different levels.",
-        format_percent(row$level), if (excludes) "excludes" else "contains",
-        if (significant) "at most" else "above"
-      )
-    },
+    if (!anyNA(c(matched$matched_lower, matched$matched_upper))) matched_note(row, matched, number),
+    if (!anyNA(c(row$lower, row$upper))) level_note(row, matched),
     if (!is.na(row$p_least) && format_p(row$p_least) != format_p(row$p_most)) {
       p <- sub("^= ", "", format_p(c(row$p_least, row$p_most), label = ""))
       sprintf(
@@ -185,6 +215,36 @@ interval_notes <- function(x, outcome, raw) {
         p[[1]], p[[2]]
       )
     }
+  )
+}
+
+# The interval that agrees with the test, where it is not the one shown.
+matched_note <- function(row, matched, number) {
+  level <- format_percent(matched$matched_level)
+  limits <- c(number(matched$matched_lower), number(matched$matched_upper))
+  alpha <- format_short(row$alpha)
+  if (row$expect != "either") {
+    return(sprintf(
+      "The two-sided interval that agrees with this one-sided test at alpha %s is the %s one, %s to %s.", alpha,
+      level, limits[[1]], limits[[2]]
+    ))
+  }
+  if (abs(matched$matched_level - row$level) > 1e-9) {
+    sprintf(
+      "The interval that agrees with the test at alpha %s is the %s one, %s to %s.", alpha, level, limits[[1]],
+      limits[[2]]
+    )
+  }
+}
+
+level_note <- function(row, matched) {
+  if (is_rank_row(row) && abs(matched$matched_level - row$level) < 1e-9) return(NULL)
+  excludes <- row$lower > null_of(row) || row$upper < null_of(row)
+  significant <- row$p <= row$alpha
+  if (excludes == significant || wrong_side(row)) return(NULL)
+  sprintf(
+    "The %s interval %s the null value while p is %s alpha: they answer at different levels.",
+    format_percent(row$level), if (excludes) "excludes" else "contains", if (significant) "at most" else "above"
   )
 }
 
@@ -248,15 +308,20 @@ format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_wid
 # Rounded columns of one outcome's effect sizes, for console and report alike.
 effect_cells <- function(x, outcome, decimals) {
   rows <- outcome_rows(x, outcome)
-  plain <- is.na(rows$standardizer)
-  raw <- rows$estimand == "mean_difference"
+  raw <- rows$estimand %in% c("mean_difference", "shift")
   each <- ifelse(raw, decimals, 2L)
-  divisor <- with_unit_each(format_number(rows$standardizer_value, decimals), outcome$unit)
+  unit <- c(mean_ratio = "times", superiority = "chance", rank_biserial = "-1 to 1", r_rank = "-1 to 1")
+  divisor <- ifelse(
+    is.na(rows$standardizer), "none",
+    ifelse(is.na(rows$standardizer_value), rows$standardizer, sprintf(
+      "%s, %s", rows$standardizer, with_unit_each(format_number(rows$standardizer_value, decimals), outcome$unit)
+    ))
+  )
   list(
     effect = effect_names(rows$estimand, x$study), size = format_each(rows$estimate, each),
     lower = format_each(rows$lower, each), upper = format_each(rows$upper, each),
-    unit = ifelse(raw, outcome$unit %||% "", ifelse(plain, "times", "SD")),
-    "divided by" = ifelse(plain, "none", sprintf("%s, %s", rows$standardizer, divisor))
+    unit = ifelse(raw, outcome$unit %||% "", ifelse(rows$estimand %in% names(unit), unit[rows$estimand], "SD")),
+    "divided by" = divisor
   )
 }
 
@@ -308,7 +373,8 @@ effects_left_out <- function(x, outcome) {
     not_positive = "needs values that are not negative and means above 0",
     too_few_for_g = "does not exist with one degree of freedom",
     no_correlation = "needs the correlation of the measurements", no_halves = "needs both measurements",
-    no_spread = "nothing varies", out_of_range = "beyond the range of numbers"
+    no_spread = "nothing varies", out_of_range = "beyond the range of numbers",
+    needs_measurements = "needs the measurements", all_zero = "every change is zero"
   )
   stats::setNames(words[reasons], effect_names(names(reasons), x$study))
 }
@@ -321,7 +387,8 @@ effect_names <- function(estimands, study) {
     mean_difference = "difference", mean_ratio = "ratio of means", d_pooled = "d (pooled)", g = "g",
     d_average = "d (average)", d_by_first = sprintf("d (SD of %s)", study$groups[[1]]),
     d_by_second = sprintf("d (SD of %s)", study$groups[[2]]), d_change = "d (changes)", g_change = "g (changes)",
-    d_repeated = "d (repeated)"
+    d_repeated = "d (repeated)", shift = if (is_paired(study)) "centre of changes" else "shift",
+    superiority = "superiority", rank_biserial = "rank-biserial", r_rank = "r (ranks)"
   )
   unname(names[estimands])
 }
@@ -329,7 +396,8 @@ effect_names <- function(estimands, study) {
 interval_words <- c(
   welch = "Welch", student = "Student", paired = "t of the changes", noncentral_t = "noncentral t",
   bonett = "normal, with Bonett's variance", log_delta = "t on the log scale",
-  bootstrap = "bootstrap (bias-corrected and accelerated)"
+  bootstrap = "bootstrap (bias-corrected and accelerated)", relative = "Brunner-Munzel, on the logit scale",
+  ranks = "ordered differences", signed_ranks = "ordered means of two changes"
 )
 
 interval_method_words <- function(x, rows) {

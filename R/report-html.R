@@ -34,7 +34,7 @@ write_report <- function(study, file, ..., title = NULL, author = NULL, date = S
   s <- difference$settings
   answers <- list(
     description = describe_study(study, level = s$level), difference = difference,
-    effect = gauge_effect(study, method = s$method[[1]], level = s$level),
+    effect = report_effect(study, difference),
     assumptions = vet_assumptions(study, alpha = s$alpha, level = s$level)
   )
   title <- title %||% sprintf("%s: %s", study$outcomes[[1]]$label, study_direction(study))
@@ -194,8 +194,9 @@ report_sizes <- function(i, study, answers) {
   rows <- outcome_rows(answers$difference, outcome)
   row <- rows[rows$role == "primary", ]
   effects <- outcome_rows(answers$effect, outcome)
-  raw <- raw_number(outcome, decimals)
-  bound <- if (row$expect != "either") paste0("Bound: ", bound_words(row, raw), ".")
+  bound <- if (row$expect != "either") {
+    paste0("Bound: ", bound_words(row, row_number(row, outcome, decimals)), ".")
+  }
   beside <- if (nrow(rows) > 1) sprintf("Declared: %s; the others stand beside it.", method_names[[row$method]])
   left_out <- effects_left_out(answers$effect, outcome)
   list(
@@ -213,24 +214,55 @@ report_sizes <- function(i, study, answers) {
       if (length(left_out)) paste0("Not given: ", paste(names(left_out), left_out, collapse = "; "), ".")
     ),
     html_table(
-      c(
-        list(
-          test = capital_each(method_names[rows$method]), t = format_number(rows$statistic, 2),
-          df = format_df(rows$df), p = format_p(rows$p, label = "")
-        ),
-        if (!is.na(row$p_adjusted)) {
-          list("p adjusted" = ifelse(is.na(rows$p_adjusted), "", format_p(rows$p_adjusted, label = "")))
-        },
-        list(
-          "interval of the difference" = format_range(rows$lower, rows$upper, decimals),
-          sides = ifelse(rows$expect == "either", "two", "one")
-        )
-      ),
+      test_cells(rows, outcome, decimals),
       paste0("Test of H0: ", hypothesis_words(row, outcome, study)[[1]]),
       paste(c(
-        sprintf("df: %s.", df_words(row)), beside, bound, interval_notes(answers$difference, outcome, raw)
+        statistic_notes(row, answers$difference, outcome, decimals), beside, bound,
+        interval_notes(answers$difference, outcome, decimals)
       ), collapse = " ")
+    ),
+    if (is_rank_row(row)) {
+      html_table(
+        quartile_cells(answer_detail(answers$difference, outcome, "ranks"), study, decimals),
+        "Quartiles and medians, for description", "Rule 7 of Hyndman & Fan (1996). The test is not one of medians."
+      )
+    }
+  )
+}
+
+# One row per method: statistic, p, and the interval of what it estimates.
+test_cells <- function(rows, outcome, decimals) {
+  each <- lapply(seq_len(nrow(rows)), function(i) rows[i, ])
+  statistic <- vapply(each, function(row) {
+    value <- if (row$statistic_name == "t") format_number(row$statistic, 2) else format_half(row$statistic)
+    if (is.na(row$statistic)) "" else paste(row$statistic_name, "=", value)
+  }, "")
+  c(
+    list(
+      test = capital_each(method_names[rows$method]), statistic = statistic,
+      df = ifelse(is.na(rows$df), "", format_df(rows$df)), p = format_p(rows$p, label = "")
+    ),
+    if (!all(is.na(rows$p_adjusted))) {
+      list("p adjusted" = ifelse(is.na(rows$p_adjusted), "", format_p(rows$p_adjusted, label = "")))
+    },
+    list(
+      interval = vapply(each, beside_interval, "", decimals),
+      sides = ifelse(rows$expect == "either", "two", "one")
     )
+  )
+}
+
+statistic_notes <- function(row, difference, outcome, decimals) {
+  if (!is_rank_row(row)) return(sprintf("df: %s.", df_words(row)))
+  detail <- answer_detail(difference, outcome, "ranks")
+  study <- difference$study
+  c(
+    sprintf("%s: %s.", capital(row$estimand), estimand_words(row, study)),
+    sprintf("Interval: %s.", rank_interval_words(row, outcome, detail$widest, decimals)),
+    if (row$method != "relative") {
+      c(paste0(rank_sum_words(row, detail$largest, study), "."), paste0("Critical: ", critical_words(row), "."))
+    },
+    sprintf("p: %s.", p_source(row)), rank_notes(row, detail, outcome, study, decimals)
   )
 }
 
@@ -269,127 +301,42 @@ report_sentences <- function(answers) {
 }
 
 report_methods <- function(study, answers) {
-  tests <- c(
-    welch = paste(
-      "The difference of the two means was tested by Welch's test, which does not assume equal spread",
-      "(Welch 1947; degrees of freedom after Satterthwaite 1946), with the interval from the same",
-      "standard error and t distribution."
-    ),
-    student = paste(
-      "The difference of the two means was tested by Student's test with the pooled variance (Student 1908;",
-      "Fisher 1925), which assumes equal spread, with the interval from the same standard error and t",
-      "distribution."
-    ),
-    paired = paste(
-      "The mean of the changes was tested by the paired t test (Student 1908), with the interval from",
-      "the same standard error and t distribution on one degree of freedom less than there are pairs."
-    )
-  )
   methods <- answers$difference$settings$method
   adjusted <- !is.na(answers$difference$table$p_adjusted)
   effects <- unique(answers$effect$table$source[nzchar(answers$effect$table$source)])
   section(
     "How it was computed",
     htmltools::tags$p(paste(
-      tests[[methods[[1]]]], "The method was declared beforehand; no check chose it.",
+      method_texts[[methods[[1]]]], "The method was declared beforehand; no check chose it.",
       if (any(adjusted)) "P-values were adjusted for the number of outcomes by Holm's (1979) method."
     )),
     htmltools::tags$p(sprintf("Effect sizes and their intervals: %s.", paste(effects, collapse = "; "))),
     htmltools::tags$h3("Sources"),
     htmltools::tags$ul(
-      class = "sources", lapply(used_sources(tests[methods], any(adjusted), answers), htmltools::tags$li)
+      class = "sources", lapply(used_sources(method_texts[methods], any(adjusted), answers), htmltools::tags$li)
     )
   )
+}
+
+# What the notes about ranks cite.
+rank_note_texts <- function(difference) {
+  unlist(lapply(difference$study$outcomes, function(outcome) {
+    row <- outcome_rows(difference, outcome, "primary")
+    if (!is_rank_row(row)) return(NULL)
+    c("Hyndman & Fan 1996", rank_notes(row, answer_detail(difference, outcome, "ranks"), outcome, difference$study, 2))
+  }))
 }
 
 # Only the sources of what was used: those whose author and year stand somewhere in the report.
 used_sources <- function(tests, adjusted, answers) {
   cited <- paste(c(
-    tests, answers$effect$table$source, answers$assumptions$table$source,
+    tests, rank_note_texts(answers$difference), answers$effect$table$source, answers$assumptions$table$source,
     if (adjusted) "Holm 1979", if (!is.null(answers$description$table$median)) "Hyndman & Fan 1996",
     if (answers$description$study$source == "values") "Aldor-Noiman et al. 2013"
   ), collapse = "; ")
   keys <- vapply(names(report_sources), grepl, NA, cited, fixed = TRUE)
   unname(report_sources[keys])
 }
-
-report_sources <- c(
-  "Aldor-Noiman et al. 2013" = paste(
-    "Aldor-Noiman, S., Brown, L. D., Buja, A., Rolke, W. & Stine, R. A. (2013). The power to see: a new",
-    "graphical test of normality. The American Statistician 67, 249-260."
-  ),
-  "Algina & Keselman 2003" = paste(
-    "Algina, J. & Keselman, H. J. (2003). Approximate confidence intervals for effect sizes. Educational and",
-    "Psychological Measurement 63, 537-553."
-  ),
-  "Bartlett 1946" = paste(
-    "Bartlett, M. S. (1946). On the theoretical specification and sampling properties of autocorrelated",
-    "time-series. Supplement to the Journal of the Royal Statistical Society 8, 27-41."
-  ),
-  "Bayley & Hammersley 1946" = paste(
-    "Bayley, G. V. & Hammersley, J. M. (1946). The \"effective\" number of independent observations in an",
-    "autocorrelated time series. Supplement to the Journal of the Royal Statistical Society 8, 184-197."
-  ),
-  "Bonett 2008" = paste(
-    "Bonett, D. G. (2008). Confidence intervals for standardized linear contrasts of means. Psychological",
-    "Methods 13, 99-109."
-  ),
-  "Brown & Forsythe 1974" = paste(
-    "Brown, M. B. & Forsythe, A. B. (1974). Robust tests for the equality of variances. Journal of the American",
-    "Statistical Association 69, 364-367."
-  ),
-  "Cohen 1988" = "Cohen, J. (1988). Statistical power analysis for the behavioral sciences, 2nd ed.",
-  "D'Agostino & Pearson 1973" = paste(
-    "D'Agostino, R. & Pearson, E. S. (1973). Tests for departure from normality. Biometrika 60, 613-622."
-  ),
-  "Fisher 1925" = "Fisher, R. A. (1925). Statistical methods for research workers.",
-  "Hedges 1981" = paste(
-    "Hedges, L. V. (1981). Distribution theory for Glass's estimator of effect size and related",
-    "estimators. Journal of Educational Statistics 6, 107-128."
-  ),
-  "Holm 1979" = paste(
-    "Holm, S. (1979). A simple sequentially rejective multiple test procedure. Scandinavian Journal of",
-    "Statistics 6, 65-70."
-  ),
-  "Hyndman & Fan 1996" = paste(
-    "Hyndman, R. J. & Fan, Y. (1996). Sample quantiles in statistical packages. The American Statistician 50,",
-    "361-365."
-  ),
-  "Iglewicz & Hoaglin 1993" = "Iglewicz, B. & Hoaglin, D. C. (1993). How to detect and handle outliers.",
-  "Joanes & Gill 1998" = paste(
-    "Joanes, D. N. & Gill, C. A. (1998). Comparing measures of sample skewness and kurtosis. The Statistician 47,",
-    "183-189."
-  ),
-  "Moore & McCabe 1989" = "Moore, D. S. & McCabe, G. P. (1989). Introduction to the practice of statistics.",
-  "Morgan 1939" = paste(
-    "Morgan, W. A. (1939). A test for the significance of the difference between the two variances in a sample",
-    "from a normal bivariate population. Biometrika 31, 13-19."
-  ),
-  "Pitman 1939" = "Pitman, E. J. G. (1939). A note on normal correlation. Biometrika 31, 9-12.",
-  "Royston 1995" = paste(
-    "Royston, P. (1995). Remark AS R94: a remark on algorithm AS 181: the W-test for normality. Applied",
-    "Statistics 44, 547-551."
-  ),
-  "Satterthwaite 1946" = paste(
-    "Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance components.",
-    "Biometrics Bulletin 2, 110-114."
-  ),
-  "Shapiro & Wilk 1965" = paste(
-    "Shapiro, S. S. & Wilk, M. B. (1965). An analysis of variance test for normality (complete samples).",
-    "Biometrika 52, 591-611."
-  ),
-  "Steiger & Fouladi 1997" = paste(
-    "Steiger, J. H. & Fouladi, R. T. (1997). Noncentrality interval estimation and the evaluation of",
-    "statistical models. In: What if there were no significance tests?, 221-257."
-  ),
-  "Student 1908" = "Student (1908). The probable error of a mean. Biometrika 6, 1-25.",
-  "Tukey 1977" = "Tukey, J. W. (1977). Exploratory data analysis.",
-  "Welch 1947" = paste(
-    "Welch, B. L. (1947). The generalization of \"Student's\" problem when several different population",
-    "variances are involved. Biometrika 34, 28-35."
-  ),
-  "Yule 1911" = "Yule, G. U. (1911). An introduction to the theory of statistics."
-)
 
 report_settings <- function(study, difference) {
   s <- difference$settings

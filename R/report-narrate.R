@@ -43,17 +43,30 @@ narrate.vandro_study <- function(x, ..., voice = c("journal", "plain"), digits =
   voice <- check_choice(voice, c("journal", "plain"))
   difference <- test_difference(x, ...)
   method <- difference$settings$method[[1]]
-  effect <- gauge_effect(
-    x, closing_estimands[[method]],
-    method = method, level = difference$settings$level
-  )
+  effect <- report_effect(x, difference, closing_estimands[[method]])
   as_text(paste(
     narrate(difference, voice = voice, digits = digits), narrate(effect, voice = voice, digits = digits)
   ))
 }
 
 # The standardized effect that goes with the primary method: no pooled SD where spreads may differ.
-closing_estimands <- c(welch = "d_average", student = "g", paired = "g_change")
+closing_estimands <- c(
+  welch = "d_average", student = "g", paired = "g_change", ranks = "rank_biserial", relative = "shift",
+  signed_ranks = "rank_biserial"
+)
+
+# Effect sizes beside a difference: with its options, and a seed of their own, so that the same report comes out
+# every time.
+report_effect <- function(study, difference, estimands = NULL) {
+  s <- difference$settings
+  method <- s$method[[1]]
+  codes <- estimands %||% usual_estimands[[method]]
+  options <- c(
+    if (method %in% rank_methods && "shift" %in% codes) s["exact"],
+    if (method == "signed_ranks") c(s["zeros"], seed = 1)
+  )
+  rlang::inject(gauge_effect(study, estimands, method = method, level = s$level, !!!options))
+}
 
 #' @rdname narrate
 #' @export
@@ -118,9 +131,12 @@ print.vandro_text <- function(x, ...) {
 # One text per outcome, from the rows of the answer that belong to it.
 sentences_each <- function(answer, sentence, voice, digits) {
   vapply(answer$study$outcomes, function(outcome) {
-    rows <- outcome_rows(answer, outcome, if (!is.null(answer$table$role)) "primary")
     decimals <- outcome_decimals(outcome, digits)
-    sentence(rows, outcome, answer$study, voice, decimals)
+    if (is.null(answer$table$role)) {
+      return(sentence(outcome_rows(answer, outcome), outcome, answer$study, voice, decimals))
+    }
+    detail <- answer_detail(answer, outcome, "ranks")
+    sentence(outcome_rows(answer, outcome, "primary"), outcome, answer$study, voice, decimals, detail)
   }, "")
 }
 
@@ -154,7 +170,8 @@ side_words <- function(estimate, raw) {
   paste(size, side)
 }
 
-difference_sentence <- function(row, outcome, study, voice, decimals) {
+difference_sentence <- function(row, outcome, study, voice, decimals, detail = NULL) {
+  if (is_rank_row(row)) return(rank_sentence(row, detail, outcome, study, voice, decimals))
   if (voice == "journal") {
     paste(c(
       journal_size(row, outcome, study, decimals), journal_question(row, outcome, study, decimals),
@@ -193,10 +210,16 @@ journal_size <- function(row, outcome, study, decimals) {
   )
 }
 
-journal_tests <- c(welch = "Welch's", student = "Student's", paired = "paired")
+journal_tests <- c(
+  welch = "Welch's", student = "Student's", paired = "paired", ranks = "Mann-Whitney", relative = "Brunner-Munzel",
+  signed_ranks = "signed ranks"
+)
 
 # "Welch's t(44.5) = 4.45, p < .001"
 statistic_text <- function(row) {
+  if (is_rank_row(row)) {
+    return(paste0(rank_statistic(row), ", ", p_words(row), if (row$expect == "either") "" else ", one-sided"))
+  }
   sprintf(
     "%s t(%s) = %s, %s%s", journal_tests[[row$method]], format_df(row$df), format_number(row$statistic, 2),
     if (row$expect == "either") "" else "one-sided ", format_p(row$p)
@@ -206,16 +229,7 @@ statistic_text <- function(row) {
 # What was asked, where it was not simply "is there a difference?".
 journal_question <- function(row, outcome, study, decimals) {
   if (row$expect == "either" && row$beyond == 0) return(NULL)
-  beyond <- with_unit(format_short(row$beyond), outcome$unit)
-  question <- switch(row$expect,
-    either = sprintf("The difference was tested against %s.", beyond),
-    higher = ,
-    lower = sprintf(
-      "The question was directional: whether %s exceeds %s%s.",
-      study$groups[[if (row$expect == "higher") 1 else 2]],
-      study$groups[[if (row$expect == "higher") 2 else 1]], margin_words(row, outcome)
-    )
-  )
+  question <- asked_words(row, outcome, study)
   if (row$expect == "either") return(question)
   raw <- raw_number(outcome, decimals)
   bound <- if (row$expect == "higher") {
@@ -227,6 +241,17 @@ journal_question <- function(row, outcome, study, decimals) {
     "The difference (%s) is %s (one-sided %s bound).", study_direction(study), bound,
     format_percent(1 - row$alpha)
   ))
+}
+
+asked_words <- function(row, outcome, study) {
+  if (row$expect == "either") {
+    return(sprintf("The difference was tested against %s.", with_unit(format_short(row$beyond), outcome$unit)))
+  }
+  expected <- if (row$expect == "higher") 1 else 2
+  sprintf(
+    "The question was directional: whether %s exceeds %s%s.", study$groups[[expected]],
+    study$groups[[3 - expected]], margin_words(row, outcome)
+  )
 }
 
 # " by more than 1 cm", seen from the group that was expected to be higher.
@@ -331,6 +356,7 @@ effect_sentence <- function(rows, outcome, study, voice, decimals) {
 
 # "d = 1.30, 95% CI [0.65, 1.94] (average SD of both groups, 2.67 cm)"
 effect_part <- function(row, outcome, decimals) {
+  if (row$estimand %in% rank_estimands) return(rank_effect_part(row, outcome, decimals))
   if (row$estimand == "mean_difference") {
     text <- with_unit(format_number(row$estimate, decimals), outcome$unit)
     return(sprintf("the difference was %s, %s", text, ci_words(row, decimals)))
@@ -350,6 +376,8 @@ estimand_symbols <- c(
 )
 
 plain_effect <- function(rows, outcome, study, decimals) {
+  last <- rows[nrow(rows), ]
+  if (last$estimand %in% rank_estimands) return(plain_rank_effect(last, outcome, study, decimals))
   standardized <- rows[!is.na(rows$standardizer), ]
   if (nrow(standardized) == 0) return(plain_raw_effect(rows[nrow(rows), ], outcome, study, decimals))
   row <- standardized[nrow(standardized), ]

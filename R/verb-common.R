@@ -7,7 +7,7 @@ each_outcome <- function(study, one, ...) lapply(study$outcomes, one, ...)
 
 # Turns a reason code of the core into the error that explains it.
 abort_reason <- function(reason, outcome, study, call, estimand = NULL) {
-  class <- if (reason %in% c("no_halves", "no_correlation")) "needs_values" else reason
+  class <- if (reason %in% c("no_halves", "no_correlation", "needs_measurements")) "needs_values" else reason
   abort_vandro(
     reason_words(reason, outcome, study, estimand), class,
     outcome = outcome$name, estimand = estimand, group = short_groups(outcome, study), call = call,
@@ -75,6 +75,16 @@ reason_words <- function(reason, outcome, study, estimand) {
     out_of_range = c(
       "The numbers of {.val {name}} leave the range that a computer can hold.",
       "i" = "Change the unit of the outcome: {.arg scale_by} in the declaration."
+    ),
+    needs_measurements = c(
+      "Ranks of {.val {name}} need the measurements.",
+      "x" = "The study has published numbers only: n, mean and SD do not tell ranks.",
+      "i" = "Declare the measurements, or take a method for means."
+    ),
+    all_zero = c(
+      "Every change of {.val {name}} equals the null value: there is nothing to rank.",
+      "x" = sprintf("Mean change: %s.", means[[3]]),
+      "i" = "Report that nothing changed; check that the columns hold measurements."
     ),
     no_bootstrap = c(
       "The bootstrap has no interval for {.val {estimand}} of {.val {name}}.",

@@ -90,31 +90,54 @@
 #' test_difference(versus_paired(conductance, noon, dawn, unit = "mmol"))
 #' @export
 test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0, level = 0.95,
-                            alpha = 0.05, adjust = c("holm", "none"), reason = NULL) {
+                            alpha = 0.05, adjust = c("holm", "none"), reason = NULL, exact = NULL,
+                            zeros = "drop", draws = 9999, seed = NULL, threads = 1) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   check_study(study)
   methods <- check_methods(method, study, call)
-  question <- list(
+  asked <- list(
     expect = check_choice(expect, directions), beyond = check_number(beyond),
     level = check_level(level), alpha = check_alpha(alpha)
   )
-  reason <- check_reason(reason, question$expect, call)
+  reason <- check_reason(reason, asked$expect, call)
   adjust <- check_choice(adjust, c("holm", "none"))
+  given <- c(!is.null(exact), !missing(zeros), !missing(draws), !is.null(seed), !missing(threads))
+  ranked <- if (any(methods %in% rank_methods) || any(given)) {
+    check_rank_options(methods, exact, zeros, draws, seed, threads, given, call)
+  }
+  question <- c(asked, ranked)
   cases <- expand_cases(study, methods)
-  found <- lapply(cases, function(case) mean_inference(case$outcome, study, case$method, question, call))
+  found <- lapply(cases, function(case) infer_difference(case$outcome, study, case$method, question, call))
   table <- bind_rows(Map(function(case, found) difference_row(found, case, study, question), cases, found))
   table$p_adjusted <- adjusted_p(table, adjust)
+  if (!is.null(ranked)) warn_unattainable(table)
+  used <- rank_settings(ranked, methods, found)
   new_answer(
     "difference", table, study,
     settings = c(
-      list(verb = "test_difference", method = methods), question, list(adjust = adjust, reason = reason)
+      list(verb = "test_difference", method = methods), asked, list(adjust = adjust, reason = reason), used
     ),
     detail = list(
       matched = lapply(found, `[`, c("matched_level", "matched_lower", "matched_upper", "p_two_sided")),
-      true_size = vapply(cases, student_true_size, 0, question = question)
+      true_size = vapply(cases, student_true_size, 0, question = question), ranks = lapply(found, rank_detail)
     )
   )
+}
+
+# Options that had a part in the result.
+rank_settings <- function(ranked, methods, found) {
+  if (is.null(ranked)) return(NULL)
+  seeds <- unlist(lapply(found, `[[`, "seed"))
+  c(
+    ranked["exact"], if ("signed_ranks" %in% methods) ranked["zeros"],
+    if (any(!is.na(seeds))) list(draws = ranked$draws, seed = seeds[!is.na(seeds)][[1]])
+  )
+}
+
+infer_difference <- function(outcome, study, method, question, call) {
+  infer <- if (method %in% rank_methods) rank_inference else mean_inference
+  infer(outcome, study, method, question, call)
 }
 
 # How often Student's test would reject a true null hypothesis with the SDs seen; NA for other methods.
@@ -127,7 +150,9 @@ student_true_size <- function(case, question) {
 }
 
 # The methods of each design; the first is the default.
-difference_methods <- list(independent = c("welch", "student"), paired = "paired")
+difference_methods <- list(
+  independent = c("welch", "student", "ranks", "relative"), paired = c("paired", "signed_ranks")
+)
 
 # Every outcome by every method, the primary one first.
 expand_cases <- function(study, methods) {
@@ -219,15 +244,18 @@ rounding_range <- function(outcome, method, question) {
 difference_row <- function(found, case, study, question) {
   size <- outcome_sizes(case$outcome)
   range <- rounding_range(case$outcome, case$method, question)
-  list(
+  row <- list(
     outcome = case$outcome$name, comparison = study_direction(study), method = case$method,
-    role = case$role, estimand = "mean_difference", estimate = found$estimate, se = found$se,
-    lower = found$lower, upper = found$upper, level = question$level, at_least = found$at_least,
-    at_most = found$at_most, statistic = found$statistic, statistic_name = "t", df = found$df,
-    p = found$p, p_kind = if (case$method == "welch") "asymptotic" else "exact", log_p = found$log_p,
+    role = case$role, estimand = found$estimand %||% "mean_difference", estimate = found$estimate,
+    se = found$se, lower = found$lower, upper = found$upper, level = question$level,
+    at_least = found$at_least, at_most = found$at_most, statistic = found$statistic,
+    statistic_name = found$statistic_name %||% "t", df = found$df, p = found$p,
+    p_kind = found$kind %||% if (case$method == "welch") "asymptotic" else "exact", log_p = found$log_p,
     alpha = question$alpha, expect = question$expect, beyond = question$beyond,
     n_first = size[[1]], n_second = size[[2]], p_least = range[[1]], p_most = range[[2]]
   )
+  # `zeros` is an option of rank methods: any of them in the call gives every row their columns.
+  if (is.null(question$zeros)) row else c(row, rank_columns(found))
 }
 
 # Adjusted over the outcomes, by the primary method only.

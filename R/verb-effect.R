@@ -114,7 +114,7 @@
 #' @export
 gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval = NULL, level = 0.95,
                          draws = 9999, seed = NULL, threads = 1, size_words = NULL,
-                         size_source = NULL) {
+                         size_source = NULL, exact = NULL, zeros = "drop") {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   check_study(study)
@@ -125,14 +125,17 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
     interval = check_interval(interval, wanted$codes, study, call)
   )
   words <- check_size_words(size_words, size_source, call)
-  if (!identical(interval, "bootstrap") && !(missing(draws) && is.null(seed))) abort_no_draws(call)
-  ask$bootstrap <- check_bootstrap(ask$interval, draws, seed, threads, study, call)
+  ranked <- check_effect_options(wanted$codes, exact, zeros, c(!is.null(exact), !missing(zeros)), study, call)
+  ask <- c(ask, ranked)
+  drawn <- any(vapply(wanted$codes, effect_method, "", study, ask) == "bootstrap")
+  if (!drawn && !(missing(draws) && is.null(seed))) abort_no_draws(call)
+  ask$bootstrap <- check_bootstrap(drawn, ask$interval, draws, seed, threads, study, call)
   found <- each_outcome(study, outcome_effects, study, wanted, ask, words, call)
   new_answer(
     "effect", bind_rows(unlist(lapply(found, `[[`, "rows"), recursive = FALSE)), study,
     settings = c(
       list(verb = "gauge_effect", estimands = wanted$codes), ask[c("method", "interval", "level")],
-      ask$bootstrap[c("draws", "seed")], list(size_words = words$thresholds, size_source = words$source)
+      ask$bootstrap[c("draws", "seed")], list(size_words = words$thresholds, size_source = words$source), ranked
     ),
     detail = list(left_out = lapply(found, `[[`, "left_out"), undefined = lapply(found, `[[`, "undefined"))
   )
@@ -154,7 +157,7 @@ check_estimands <- function(estimands, study, method, call) {
 check_interval <- function(interval, estimands, study, call) {
   if (is.null(interval)) return(NULL)
   interval <- check_choice(interval, c("noncentral_t", "bonett", "bootstrap"), arg = "interval", call = call)
-  knows <- vapply(estimands, function(one) interval %in% core_interval_methods(one, is_paired(study)), NA)
+  knows <- vapply(estimands, function(one) interval %in% known_intervals(one, study), NA)
   if (interval == "bootstrap" || any(knows)) return(interval)
   abort_vandro(
     c(
@@ -178,13 +181,12 @@ abort_no_draws <- function(call) {
   )
 }
 
-check_bootstrap <- function(interval, draws, seed, threads, study, call) {
+check_bootstrap <- function(drawn, interval, draws, seed, threads, study, call) {
   draws <- check_whole(draws, 199, 1e7, arg = "draws", call = call)
   threads <- check_whole(threads, 1, 256, arg = "threads", call = call)
   if (!is.null(seed)) seed <- check_whole(seed, 0, 2^53, arg = "seed", call = call)
-  if (!identical(interval, "bootstrap")) return(NULL)
-  kinds <- vapply(study$outcomes, function(outcome) outcome$data$kind, "")
-  if (any(kinds == "summary")) {
+  if (!drawn) return(NULL)
+  if (identical(interval, "bootstrap") && study$source == "summary") {
     abort_vandro(
       c(
         "A bootstrap needs the measurements.",
@@ -204,16 +206,17 @@ draw_seed <- function() as.double(sample.int(.Machine$integer.max, 1))
 # The rows of one outcome, and what the study does not allow.
 outcome_effects <- function(outcome, study, wanted, ask, words, call) {
   parts <- core_effect_parts(outcome$moments, outcome$pairs$r)
-  reasons <- lapply(stats::setNames(nm = wanted$codes), effect_reason, parts, outcome, study, ask$method)
+  ranks <- if (any(wanted$codes %in% rank_estimands)) rank_effects(outcome, study, ask)
+  reasons <- lapply(stats::setNames(nm = wanted$codes), effect_reason, parts, ranks, outcome, study, ask)
   refused <- !vapply(reasons, is.null, NA)
   if (any(refused) && (wanted$by_name || all(refused) || refused[[1]])) {
     at <- which(refused)[[1]]
     abort_reason(reasons[[at]], outcome, study, call, wanted$codes[[at]])
   }
   codes <- wanted$codes[!refused]
-  drawn <- if (!is.null(ask$bootstrap)) bootstrap_outcome(outcome, study, parts, codes, ask, call)
+  drawn <- bootstrap_outcome(outcome, study, parts, ranks, codes, ask, call)
   rows <- lapply(codes, function(estimand) {
-    row <- effect_row(estimand, outcome, study, parts, ask, drawn[[estimand]], call)
+    row <- effect_row(estimand, outcome, study, parts, ranks, ask, drawn[[estimand]], call)
     if (is.null(words)) row else c(row, size_word_columns(row, words, study))
   })
   list(
@@ -222,44 +225,89 @@ outcome_effects <- function(outcome, study, wanted, ask, words, call) {
   )
 }
 
-effect_reason <- function(estimand, parts, outcome, study, method) {
-  if (estimand == "mean_difference") return(mean_error(method, outcome$moments)$reason)
+effect_reason <- function(estimand, parts, ranks, outcome, study, ask) {
+  if (estimand == "mean_difference") {
+    return(mean_error(if (ask$method %in% rank_methods) mean_method(study) else ask$method, outcome$moments)$reason)
+  }
+  if (estimand %in% rank_estimands) return(rank_effect_reason(estimand, ranks, study, ask))
   lowest <- vapply(outcome$moments[1:2], `[[`, 0, "min")
   if (estimand == "mean_ratio" && any(lowest < 0, na.rm = TRUE)) return("not_positive")
   core_effect_reason(estimand, parts)
 }
 
-effect_row <- function(estimand, outcome, study, parts, ask, drawn, call) {
-  size <- outcome_sizes(outcome)
-  found <- effect_interval(estimand, outcome, study, parts, ask, drawn, call)
-  standardizer <- core_standardizer(estimand, parts) %||% NA_real_
-  sources <- c(estimand_sources(estimand, study), interval_sources(found$method, estimand, study))
-  list(
-    outcome = outcome$name, comparison = study_direction(study), method = found$method,
-    estimand = estimand, estimate = core_effect_point(estimand, parts), se = found$se %||% NA_real_,
-    lower = found$lower, upper = found$upper, level = ask$level,
-    standardizer = standardizer_words(estimand, study), standardizer_value = standardizer,
-    df = found$df %||% NA_real_, n_first = size[[1]], n_second = size[[2]],
-    use = use_words(estimand, study), source = paste(unique(sources[nzchar(sources)]), collapse = "; interval: ")
+# The method for means that stands in for a rank method where a difference of means is asked for.
+mean_method <- function(study) if (is_paired(study)) "paired" else "welch"
+
+# Ways to an interval, the default first.
+known_intervals <- function(estimand, study) {
+  paired <- is_paired(study)
+  if (!estimand %in% rank_estimands) return(core_interval_methods(estimand, paired))
+  switch(estimand,
+    shift = c(if (paired) "signed_ranks" else "ranks", "bootstrap"),
+    r_rank = "bootstrap",
+    if (paired) "bootstrap" else c("relative", "bootstrap")
   )
 }
 
-effect_interval <- function(estimand, outcome, study, parts, ask, drawn, call) {
-  if (!is.null(drawn)) return(c(drawn[c("lower", "upper")], method = "bootstrap"))
+# How the interval of an effect size is made.
+effect_method <- function(estimand, study, ask) {
+  if (identical(ask$interval, "bootstrap")) return("bootstrap")
+  if (estimand == "mean_difference") {
+    return(if (ask$method %in% rank_methods) mean_method(study) else ask$method)
+  }
+  known <- known_intervals(estimand, study)
+  if (isTRUE(ask$interval %in% known)) ask$interval else known[[1]]
+}
+
+effect_row <- function(estimand, outcome, study, parts, ranks, ask, drawn, call) {
+  size <- outcome_sizes(outcome)
+  method <- effect_method(estimand, study, ask)
+  found <- if (!is.null(drawn)) {
+    drawn
+  } else if (estimand %in% rank_estimands) {
+    rank_effect_interval(estimand, method, outcome, study, ranks, ask, call)
+  } else {
+    effect_interval(estimand, method, outcome, study, parts, ask, call)
+  }
+  estimate <- if (estimand %in% rank_estimands) {
+    core_rank_effect(estimand, ranks$found, ranks$n)
+  } else {
+    core_effect_point(estimand, parts)
+  }
+  sources <- c(estimand_sources(estimand, study), interval_sources(method, estimand, study))
+  list(
+    outcome = outcome$name, comparison = study_direction(study), method = method, estimand = estimand,
+    estimate = estimate, se = found$se %||% NA_real_, lower = found$lower, upper = found$upper, level = ask$level,
+    standardizer = if (estimand == "r_rank") ranks$divisor else standardizer_words(estimand, study),
+    standardizer_value = core_standardizer(estimand, parts) %||% NA_real_, df = found$df %||% NA_real_,
+    n_first = size[[1]], n_second = size[[2]], use = use_words(estimand, study),
+    source = paste(unique(sources[nzchar(sources)]), collapse = "; interval: ")
+  )
+}
+
+effect_interval <- function(estimand, method, outcome, study, parts, ask, call) {
   if (estimand == "mean_difference") {
     question <- list(expect = "either", beyond = 0, level = ask$level, alpha = 0.05)
-    found <- mean_inference(outcome, study, ask$method, question, call)
-    return(c(found[c("lower", "upper", "se", "df")], method = ask$method))
+    return(mean_inference(outcome, study, method, question, call)[c("lower", "upper", "se", "df")])
   }
-  known <- core_interval_methods(estimand, is_paired(study))
-  method <- if (isTRUE(ask$interval %in% known)) ask$interval else known[[1]]
   found <- core_effect_interval(estimand, parts, ask$level, method)
   if (anyNA(c(found$lower, found$upper))) abort_reason("no_convergence", outcome, study, call, estimand)
-  c(found, method = method)
+  found
+}
+
+# Bootstrap limits of those that have theirs from it.
+bootstrap_outcome <- function(outcome, study, parts, ranks, codes, ask, call) {
+  methods <- vapply(codes, effect_method, "", study, ask)
+  codes <- codes[methods == "bootstrap"]
+  ranked <- codes %in% rank_estimands
+  c(
+    if (any(!ranked)) bootstrap_means(outcome, study, parts, codes[!ranked], ask, call),
+    if (any(ranked)) bootstrap_ranks(outcome, study, ranks, codes[ranked], ask, call)
+  )
 }
 
 # Limits of every estimand from the same draws.
-bootstrap_outcome <- function(outcome, study, parts, codes, ask, call) {
+bootstrap_means <- function(outcome, study, parts, codes, ask, call) {
   paired <- is_paired(study)
   halves <- if (outcome$data$kind == "changes") c(3, NA) else 1:2
   values <- lapply(halves, function(which) {
@@ -268,7 +316,11 @@ bootstrap_outcome <- function(outcome, study, parts, codes, ask, call) {
   })
   if (min(lengths(values)) < 3) abort_reason("no_bootstrap", outcome, study, call, codes[[1]])
   samples <- lapply(values, core_bootstrap_sample)
-  drawn <- draw_in_steps(samples, parts, paired, ask$bootstrap, codes)
+  draw <- function(from, to) {
+    drawn <- core_bootstrap_parts(samples, parts, paired, ask$bootstrap$seed, from, to, ask$bootstrap$threads)
+    lapply(stats::setNames(nm = codes), core_effect_point, drawn)
+  }
+  drawn <- draw_in_steps(draw, sum(lengths(values)), ask$bootstrap$draws)
   jackknife <- core_jackknife_parts(samples, parts, paired)
   stats::setNames(lapply(codes, function(estimand) {
     limits <- core_bca_limits(
@@ -280,18 +332,18 @@ bootstrap_outcome <- function(outcome, study, parts, codes, ask, call) {
   }), codes)
 }
 
-# About 0.2 seconds of work at a time, with a bar where it takes long.
-draw_in_steps <- function(samples, parts, paired, bootstrap, codes) {
-  size <- length(samples[[1]]$values) + length(samples[[2]]$values)
-  step <- max(64, min(bootstrap$draws, floor(2e7 / size)))
-  starts <- seq(0, bootstrap$draws - 1, by = step)
-  if (length(starts) > 1) cli::cli_progress_bar("Drawing samples", total = bootstrap$draws)
+# About 0.2 seconds of work at a time, with a bar where it takes long: draw(from, to) gives a column for each
+# effect size. `weight`: what a draw costs, in measurements.
+draw_in_steps <- function(draw, weight, draws) {
+  step <- max(64, min(draws, floor(2e7 / weight)))
+  starts <- seq(0, draws - 1, by = step)
+  if (length(starts) > 1) cli::cli_progress_bar("Drawing samples", total = draws)
   pieces <- list()
   for (from in starts) {
-    to <- min(bootstrap$draws, from + step)
-    drawn <- core_bootstrap_parts(samples, parts, paired, bootstrap$seed, from, to, bootstrap$threads)
-    pieces <- c(pieces, list(lapply(stats::setNames(nm = codes), core_effect_point, drawn)))
+    to <- min(draws, from + step)
+    pieces <- c(pieces, list(draw(from, to)))
     if (length(starts) > 1) cli::cli_progress_update(set = to)
   }
+  codes <- names(pieces[[1]])
   stats::setNames(lapply(codes, function(code) unlist(lapply(pieces, `[[`, code))), codes)
 }

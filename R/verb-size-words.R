@@ -75,7 +75,7 @@ size_word_columns <- function(row, words, study) {
   none <- list(
     size_word = NA_character_, size_range = NA_character_, size_border = NA_real_, size_source = NA_character_
   )
-  standardized <- !is.na(row$standardizer)
+  standardized <- !is.na(row$standardizer) && !row$estimand %in% rank_estimands
   if (!standardized || !(is.null(words$estimands) || row$estimand %in% words$estimands)) return(none)
   thresholds <- words$thresholds
   near <- which.min(abs(abs(row$estimate) - thresholds))

@@ -154,6 +154,20 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_pairwise
+Rcpp::NumericVector native_pairwise(std::vector<double> rows, std::vector<double> columns, bool triangle, Rcpp::NumericVector ranks);
+RcppExport SEXP _vandro_native_pairwise(SEXP rowsSEXP, SEXP columnsSEXP, SEXP triangleSEXP, SEXP ranksSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type rows(rowsSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type columns(columnsSEXP);
+    Rcpp::traits::input_parameter< bool >::type triangle(triangleSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type ranks(ranksSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_pairwise(rows, columns, triangle, ranks));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_group_quantiles
 Rcpp::NumericVector native_group_quantiles(SEXP values, Rcpp::IntegerVector codes, int wanted, double expected, Rcpp::NumericVector probabilities);
 RcppExport SEXP _vandro_native_group_quantiles(SEXP valuesSEXP, SEXP codesSEXP, SEXP wantedSEXP, SEXP expectedSEXP, SEXP probabilitiesSEXP) {
@@ -181,6 +195,202 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_bootstrap_ranks
+Rcpp::List native_bootstrap_ranks(std::vector<double> first, std::vector<double> second, double seed, double from, double to, int threads, bool with_centre);
+RcppExport SEXP _vandro_native_bootstrap_ranks(SEXP firstSEXP, SEXP secondSEXP, SEXP seedSEXP, SEXP fromSEXP, SEXP toSEXP, SEXP threadsSEXP, SEXP with_centreSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type second(secondSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< double >::type from(fromSEXP);
+    Rcpp::traits::input_parameter< double >::type to(toSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    Rcpp::traits::input_parameter< bool >::type with_centre(with_centreSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_bootstrap_ranks(first, second, seed, from, to, threads, with_centre));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_bootstrap_signed_ranks
+Rcpp::List native_bootstrap_signed_ranks(std::vector<double> changes, bool rank_zeros, double seed, double from, double to, int threads, bool with_centre);
+RcppExport SEXP _vandro_native_bootstrap_signed_ranks(SEXP changesSEXP, SEXP rank_zerosSEXP, SEXP seedSEXP, SEXP fromSEXP, SEXP toSEXP, SEXP threadsSEXP, SEXP with_centreSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type changes(changesSEXP);
+    Rcpp::traits::input_parameter< bool >::type rank_zeros(rank_zerosSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< double >::type from(fromSEXP);
+    Rcpp::traits::input_parameter< double >::type to(toSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    Rcpp::traits::input_parameter< bool >::type with_centre(with_centreSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_bootstrap_signed_ranks(changes, rank_zeros, seed, from, to, threads, with_centre));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_rank_sum_null
+Rcpp::List native_rank_sum_null(std::vector<int> runs, double n_first, bool tied, Rcpp::NumericVector at, Rcpp::NumericVector alphas);
+RcppExport SEXP _vandro_native_rank_sum_null(SEXP runsSEXP, SEXP n_firstSEXP, SEXP tiedSEXP, SEXP atSEXP, SEXP alphasSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<int> >::type runs(runsSEXP);
+    Rcpp::traits::input_parameter< double >::type n_first(n_firstSEXP);
+    Rcpp::traits::input_parameter< bool >::type tied(tiedSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type at(atSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type alphas(alphasSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_rank_sum_null(runs, n_first, tied, at, alphas));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_rank_sum_cost
+Rcpp::NumericVector native_rank_sum_cost(double n_first, double n_second, bool tied);
+RcppExport SEXP _vandro_native_rank_sum_cost(SEXP n_firstSEXP, SEXP n_secondSEXP, SEXP tiedSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< double >::type n_first(n_firstSEXP);
+    Rcpp::traits::input_parameter< double >::type n_second(n_secondSEXP);
+    Rcpp::traits::input_parameter< bool >::type tied(tiedSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_rank_sum_cost(n_first, n_second, tied));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_signed_rank_null
+Rcpp::List native_signed_rank_null(std::vector<int> runs, double below, Rcpp::NumericVector at, Rcpp::NumericVector alphas);
+RcppExport SEXP _vandro_native_signed_rank_null(SEXP runsSEXP, SEXP belowSEXP, SEXP atSEXP, SEXP alphasSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<int> >::type runs(runsSEXP);
+    Rcpp::traits::input_parameter< double >::type below(belowSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type at(atSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type alphas(alphasSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_signed_rank_null(runs, below, at, alphas));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_signed_rank_cost
+Rcpp::NumericVector native_signed_rank_cost(double n);
+RcppExport SEXP _vandro_native_signed_rank_cost(SEXP nSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< double >::type n(nSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_signed_rank_cost(n));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_rank_counts
+Rcpp::List native_rank_counts(Rcpp::NumericVector first, Rcpp::NumericVector second);
+RcppExport SEXP _vandro_native_rank_counts(SEXP firstSEXP, SEXP secondSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type second(secondSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_rank_counts(first, second));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_tie_runs
+Rcpp::IntegerVector native_tie_runs(Rcpp::NumericVector first, Rcpp::NumericVector second);
+RcppExport SEXP _vandro_native_tie_runs(SEXP firstSEXP, SEXP secondSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type second(secondSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_tie_runs(first, second));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_placements
+Rcpp::NumericVector native_placements(Rcpp::NumericVector of, Rcpp::NumericVector among);
+RcppExport SEXP _vandro_native_placements(SEXP ofSEXP, SEXP amongSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type of(ofSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type among(amongSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_placements(of, among));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_signed_counts
+Rcpp::List native_signed_counts(Rcpp::NumericVector changes, bool rank_zeros);
+RcppExport SEXP _vandro_native_signed_counts(SEXP changesSEXP, SEXP rank_zerosSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type changes(changesSEXP);
+    Rcpp::traits::input_parameter< bool >::type rank_zeros(rank_zerosSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_signed_counts(changes, rank_zeros));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_relative_null
+Rcpp::List native_relative_null(std::vector<int> runs, std::vector<int> in_first, double draws, double seed, int threads);
+RcppExport SEXP _vandro_native_relative_null(SEXP runsSEXP, SEXP in_firstSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<int> >::type runs(runsSEXP);
+    Rcpp::traits::input_parameter< std::vector<int> >::type in_first(in_firstSEXP);
+    Rcpp::traits::input_parameter< double >::type draws(drawsSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_relative_null(runs, in_first, draws, seed, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_count_assignments
+double native_count_assignments(std::vector<int> runs, double n_first);
+RcppExport SEXP _vandro_native_count_assignments(SEXP runsSEXP, SEXP n_firstSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<int> >::type runs(runsSEXP);
+    Rcpp::traits::input_parameter< double >::type n_first(n_firstSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_count_assignments(runs, n_first));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_decimals
+int native_decimals(Rcpp::List parts);
+RcppExport SEXP _vandro_native_decimals(SEXP partsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::List >::type parts(partsSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_decimals(parts));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_whole
+Rcpp::NumericVector native_whole(Rcpp::NumericVector values, int decimals);
+RcppExport SEXP _vandro_native_whole(SEXP valuesSEXP, SEXP decimalsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< int >::type decimals(decimalsSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_whole(values, decimals));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_sorted
+Rcpp::NumericVector native_sorted(Rcpp::NumericVector values);
+RcppExport SEXP _vandro_native_sorted(SEXP valuesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type values(valuesSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_sorted(values));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_bootstrap_groups", (DL_FUNC) &_vandro_native_bootstrap_groups, 6},
@@ -193,8 +403,24 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_normal_band", (DL_FUNC) &_vandro_native_normal_band, 5},
     {"_vandro_native_welch_many", (DL_FUNC) &_vandro_native_welch_many, 7},
     {"_vandro_native_pair_moments", (DL_FUNC) &_vandro_native_pair_moments, 2},
+    {"_vandro_native_pairwise", (DL_FUNC) &_vandro_native_pairwise, 4},
     {"_vandro_native_group_quantiles", (DL_FUNC) &_vandro_native_group_quantiles, 5},
     {"_vandro_native_quantiles", (DL_FUNC) &_vandro_native_quantiles, 2},
+    {"_vandro_native_bootstrap_ranks", (DL_FUNC) &_vandro_native_bootstrap_ranks, 7},
+    {"_vandro_native_bootstrap_signed_ranks", (DL_FUNC) &_vandro_native_bootstrap_signed_ranks, 7},
+    {"_vandro_native_rank_sum_null", (DL_FUNC) &_vandro_native_rank_sum_null, 5},
+    {"_vandro_native_rank_sum_cost", (DL_FUNC) &_vandro_native_rank_sum_cost, 3},
+    {"_vandro_native_signed_rank_null", (DL_FUNC) &_vandro_native_signed_rank_null, 4},
+    {"_vandro_native_signed_rank_cost", (DL_FUNC) &_vandro_native_signed_rank_cost, 1},
+    {"_vandro_native_rank_counts", (DL_FUNC) &_vandro_native_rank_counts, 2},
+    {"_vandro_native_tie_runs", (DL_FUNC) &_vandro_native_tie_runs, 2},
+    {"_vandro_native_placements", (DL_FUNC) &_vandro_native_placements, 2},
+    {"_vandro_native_signed_counts", (DL_FUNC) &_vandro_native_signed_counts, 2},
+    {"_vandro_native_relative_null", (DL_FUNC) &_vandro_native_relative_null, 5},
+    {"_vandro_native_count_assignments", (DL_FUNC) &_vandro_native_count_assignments, 2},
+    {"_vandro_native_decimals", (DL_FUNC) &_vandro_native_decimals, 1},
+    {"_vandro_native_whole", (DL_FUNC) &_vandro_native_whole, 2},
+    {"_vandro_native_sorted", (DL_FUNC) &_vandro_native_sorted, 1},
     {NULL, NULL, 0}
 };
 

@@ -1,0 +1,258 @@
+# Words for what rank methods find.
+
+is_rank_row <- function(row) row$method %in% c("ranks", "signed_ranks", "relative")
+
+# The value of the estimate under the null hypothesis.
+null_of <- function(row) if (row$estimand == "superiority") 0.5 else row$beyond
+
+# A sum of ranks or a count of pairs: whole, or half for ties.
+format_half <- function(x) format_short(x)
+
+# Above 0: towards the first group being higher.
+side_of <- function(row) {
+  if (is_rank_row(row) && !is.na(row$z)) row$z else row$estimate - null_of(row)
+}
+
+# "Mann-Whitney U = 549", as a sentence or a table names the test.
+rank_statistic <- function(row) {
+  switch(row$method,
+    ranks = paste("Mann-Whitney U =", format_half(row$statistic)),
+    signed_ranks = paste("signed-rank W =", format_half(row$statistic)),
+    relative = if (is.na(row$statistic)) {
+      "Brunner-Munzel (complete separation)"
+    } else if (is.na(row$df)) {
+      paste("Brunner-Munzel t =", format_number(row$statistic, 2))
+    } else {
+      sprintf("Brunner-Munzel t(%s) = %s", format_df(row$df), format_number(row$statistic, 2))
+    }
+  )
+}
+
+# How p was found.
+p_source <- function(row) {
+  switch(row$p_kind,
+    exact = "exact",
+    simulated = "simulated",
+    if (row$method == "relative") "t approximation" else "normal approximation"
+  )
+}
+
+rank_test_words <- function(row) {
+  sprintf(
+    "%s, %s, %s, %s", rank_statistic(row), format_p(row$p), p_source(row),
+    if (row$expect == "either") "two-sided" else "one-sided"
+  )
+}
+
+# What the estimate is, in words that cannot be taken for a difference of medians.
+estimand_words <- function(row, study) {
+  first <- study$groups[[1]]
+  second <- study$groups[[2]]
+  if (row$estimand == "superiority") {
+    beyond <- if (row$beyond == 0) "" else sprintf(" by more than %s", format_short(row$beyond))
+    return(sprintf(
+      "chance that a random value of %s is higher than one of %s%s, equal ones half", first, second, beyond
+    ))
+  }
+  if (row$method == "signed_ranks") return("middle of all means of two changes (Hodges-Lehmann)")
+  sprintf("middle of all differences, a value of %s minus one of %s (Hodges-Lehmann)", first, second)
+}
+
+rank_estimate_entry <- function(row, outcome, study, decimals, width) {
+  value <- if (row$estimand == "superiority") {
+    format_number(row$estimate, 3)
+  } else {
+    with_unit(format_number(row$estimate, decimals), outcome$unit)
+  }
+  label <- switch(row$method, ranks = "Shift", signed_ranks = "Centre", relative = "Superiority")
+  text_entry(label, sprintf("%s - %s", value, estimand_words(row, study)), width)
+}
+
+# "0.33: of 100 random pairs, ..."
+superiority_words <- function(row, study) {
+  sprintf(
+    "%s - of 100 random pairs, one value of each, %s is the higher one in about %.0f (equal ones half)",
+    format_number(row$superiority, 3), study$groups[[1]], 100 * row$superiority
+  )
+}
+
+# Decimals and unit of a row's estimate and limits.
+row_decimals <- function(row, decimals) if (row$estimand == "superiority") 3 else decimals
+row_unit <- function(row, outcome) if (row$estimand == "superiority") NULL else outcome$unit
+
+row_number <- function(row, outcome, decimals) {
+  function(x) with_unit(format_number(x, row_decimals(row, decimals)), row_unit(row, outcome))
+}
+
+# The interval, or why there is none and which one could be had.
+rank_interval_words <- function(row, outcome, widest, decimals) {
+  decimals <- row_decimals(row, decimals)
+  unit <- row_unit(row, outcome)
+  level <- format_percent(row$level)
+  if (anyNA(c(row$lower, row$upper))) {
+    return(sprintf(
+      "no finite one at %s with these sizes; the widest that can be had is %s, from %s", level,
+      format_percent(floor(1e4 * widest$level) / 1e4), with_unit(format_range(widest$lower, widest$upper, decimals), unit)
+    ))
+  }
+  true <- if (!is.na(row$level_true) && row$p_kind == "exact") {
+    sprintf("; true level %s", format_percent(round(row$level_true, 4)))
+  }
+  sprintf("%s (%s, two-sided%s)", with_unit(format_range(row$lower, row$upper, decimals), unit), level, true %||% "")
+}
+
+# Both orders of the statistic, and what it counts.
+rank_sum_words <- function(row, largest, study) {
+  if (row$method == "signed_ranks") {
+    return(sprintf(
+      "W = %s for changes above %s, %s for changes below, of %s in all; z = %s", format_half(row$statistic),
+      format_short(row$beyond), format_half(row$statistic_opposite), format_half(largest), format_number(row$z, 2)
+    ))
+  }
+  beyond <- if (row$beyond == 0) "" else sprintf(" (less %s)", format_short(row$beyond))
+  sprintf(
+    "U = %s of %s pairs with %s%s above %s, %s the other way round, equal ones half; z = %s",
+    format_half(row$statistic), format_half(largest), study$groups[[1]], beyond, study$groups[[2]],
+    format_half(row$statistic_opposite), format_number(row$z, 2)
+  )
+}
+
+# The limits that belong to alpha and direction, their true tails, and on which side the statistic lies.
+critical_words <- function(row) {
+  name <- row$statistic_name
+  sides <- c(
+    if (!is.na(row$critical_low)) sprintf("at most %s (tail %s)", format_half(row$critical_low), tail_text(row$tail_low)),
+    if (!is.na(row$critical_high)) sprintf("at least %s (tail %s)", format_half(row$critical_high), tail_text(row$tail_high))
+  )
+  per_side <- if (row$expect == "either") row$alpha / 2 else row$alpha
+  asked <- sprintf(
+    "alpha %s, %s", format_short(row$alpha), if (row$expect == "either") "half in each tail" else "one-sided"
+  )
+  if (length(sides) == 0) return(sprintf("none: no value of %s has a tail of %s or less (%s)", name, format_short(per_side), asked))
+  place <- if (!is.na(row$critical_low) && row$statistic <= row$critical_low) {
+    "outside, beyond the lower limit"
+  } else if (!is.na(row$critical_high) && row$statistic >= row$critical_high) {
+    "outside, beyond the upper limit"
+  } else if (length(sides) == 2) {
+    "inside the limits"
+  } else {
+    "inside: the limit is not reached"
+  }
+  sprintf("%s %s; %s: %s lies %s", name, paste(sides, collapse = " or "), asked, format_half(row$statistic), place)
+}
+
+tail_text <- function(p) sub("^= ", "", format_p(p, 4, label = ""))
+
+rank_hypotheses <- function(row, outcome, study) {
+  first <- study$groups[[1]]
+  second <- study$groups[[2]]
+  beyond <- with_unit(format_short(row$beyond), outcome$unit)
+  moved <- if (row$beyond == 0) first else sprintf("%s less %s", first, beyond)
+  if (row$method == "signed_ranks") {
+    claims <- switch(row$expect,
+      either = c("", "not "),
+      higher = c("or below ", "above "),
+      lower = c("or above ", "below ")
+    )
+    h0 <- sprintf("the changes, %s, are spread symmetrically about %s", study_direction(study), beyond)
+    h1 <- switch(row$expect,
+      either = sprintf("their centre is not %s", beyond),
+      sprintf("their centre is %s%s", claims[[2]], beyond)
+    )
+    return(c(h0, h1))
+  }
+  if (row$method == "relative") {
+    sign <- switch(row$expect, either = c("is", "is not"), higher = c("is at most", "is above"), lower = c("is at least", "is below"))
+    return(sprintf("the chance that a value of %s is higher than one of %s (equal ones half) %s 0.5", moved, second, sign))
+  }
+  c(
+    sprintf("the populations of %s and %s have the same distribution", moved, second),
+    switch(row$expect,
+      either = sprintf("values of one of them tend to be higher"),
+      sprintf("values of %s tend to be %s than those of %s", moved, row$expect, second)
+    )
+  )
+}
+
+# What a reader must know about these ranks.
+rank_notes <- function(row, detail, outcome, study, decimals) {
+  number <- row_number(row, outcome, decimals)
+  c(
+    zero_note(row), tie_note(row, detail), if (isTRUE(detail$separated)) separated_note(row, study),
+    simulated_note(row, detail),
+    if (!is.na(row$open_end)) {
+      sprintf(
+        "The null value %s is the %s limit of the interval, but %s, with ties at just this value, rejects it: %s",
+        number(row$beyond), row$open_end, "the test", "the interval is open at that end."
+      )
+    },
+    if (!is.na(row$p_smallest) && row$p_smallest > row$alpha) {
+      sprintf(
+        "With these sizes p cannot get below %s: at alpha %s this test can decide nothing.",
+        format_short(signif(row$p_smallest, 3)), format_short(row$alpha)
+      )
+    },
+    if (row$method == "relative" && (row$p <= row$alpha) == (row$lower <= 0.5 && row$upper >= 0.5)) {
+      "Interval and test may part ways near the border: the interval is made on the logit scale, the test is not."
+    }
+  )
+}
+
+zero_note <- function(row) {
+  if (is.na(row$zeros) || row$zeros == 0) return(NULL)
+  what <- if (row$beyond == 0) "no change" else paste("a change of just", format_short(row$beyond))
+  count <- sprintf("%s %s", format_count(row$zeros), if (row$zeros == 1) "pair has" else "pairs have")
+  if (row$zeros_kept) {
+    sprintf("%s %s: ranked lowest, then left out of W (Pratt 1959).", count, what)
+  } else {
+    sprintf(
+      "%s %s, left out of test, centre and interval; %s keeps %s in the ranking.", count, what, "zeros = \"pratt\"",
+      if (row$zeros == 1) "it" else "them"
+    )
+  }
+}
+
+tie_note <- function(row, detail) {
+  if (is.null(detail$tied) || detail$tied == 0) return(NULL)
+  how <- switch(row$p_kind,
+    exact = "the exact distribution is that of these ties",
+    simulated = "the assignments keep them",
+    if (row$method == "relative") "the variances take account of them" else "the variance is corrected for them"
+  )
+  sprintf("%s values share their rank with another one; %s.", format_count(detail$tied), how)
+}
+
+separated_note <- function(row, study) {
+  higher <- study$groups[[if (row$estimate == 1) 1 else 2]]
+  sprintf(
+    paste(
+      "Every value of %s is the higher one: there is no spread for a t. p is that of the one assignment as",
+      "extreme as this one; the limit away from the end is that of %s pairs without a common member, all going",
+      "the same way (Clopper & Pearson 1934)."
+    ),
+    higher, format_count(min(row$n_first, row$n_second))
+  )
+}
+
+simulated_note <- function(row, detail) {
+  if (row$p_kind == "simulated") {
+    return(sprintf(
+      "p from %s random assignments, seed %s; with 95%% confidence all assignments would give %s to %s.",
+      format_count(detail$assignments), format_count(detail$seed), tail_text(row$p_simulated_low),
+      tail_text(row$p_simulated_high)
+    ))
+  }
+  if (row$method == "relative" && row$p_kind == "exact" && !isTRUE(detail$separated)) {
+    sprintf("p from all %s assignments of the values to the groups.", format_count(detail$assignments))
+  }
+}
+
+# Size, quartiles and median of both groups (or halves and changes), for description only.
+quartile_cells <- function(detail, study, decimals) {
+  quarters <- detail$quartiles
+  number <- function(at) vapply(quarters, function(q) format_number(q$values[[at]], decimals), "")
+  list(
+    group = vapply(quarters, `[[`, "", "group"), n = vapply(quarters, function(q) format_count(q$n), ""),
+    q1 = number(1), median = number(2), q3 = number(3)
+  )
+}

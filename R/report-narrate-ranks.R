@@ -1,0 +1,165 @@
+# Sentences about ranks. Medians stand there as description; what is estimated is named for what it is.
+
+rank_sentence <- function(row, detail, outcome, study, voice, decimals) {
+  parts <- if (voice == "journal") {
+    c(
+      journal_rank_size(row, detail, outcome, study, decimals), journal_rank_question(row, outcome, study, decimals),
+      rank_reading(row, outcome, study, decimals)
+    )
+  } else {
+    c(plain_rank_size(row, outcome, study, decimals), plain_test(row, outcome, study, decimals))
+  }
+  paste(parts, collapse = " ")
+}
+
+# "tended to be lower in compost than in peat"
+tendency <- function(row, study, first = study$groups[[1]], second = study$groups[[2]]) {
+  side <- side_of(row)
+  if (side == 0) return(sprintf("tended to be neither higher nor lower in %s than in %s", first, second))
+  sprintf("tended to be %s in %s than in %s", if (side > 0) "higher" else "lower", first, second)
+}
+
+median_words <- function(group, paired, decimals) {
+  parts <- c(if (!paired) paste("n =", format_count(group$n)), paste("Mdn =", format_number(group$values[[2]], decimals)))
+  sprintf("%s (%s)", group$group, paste(parts, collapse = ", "))
+}
+
+journal_rank_size <- function(row, detail, outcome, study, decimals) {
+  paired <- is_paired(study)
+  label <- if (paired) sprintf("Over %s pairs, %s", format_count(row$n_first), inside_sentence(outcome$label)) else capital(outcome$label)
+  known <- length(detail$quartiles) >= 2
+  groups <- if (known) {
+    vapply(detail$quartiles[1:2], median_words, "", paired = paired, decimals = decimals)
+  } else {
+    study$groups
+  }
+  test <- statistic_text(row)
+  if (!is.na(row$p_adjusted)) test <- paste0(test, ", adjusted ", format_p(row$p_adjusted))
+  superiority <- if (row$method == "ranks") {
+    sprintf(
+      " The chance that a random value of %s is higher than one of %s (equal ones half) was %s in these samples.",
+      study$groups[[1]], study$groups[[2]], bounded_text(format_number(row$superiority, 2))
+    )
+  }
+  paste0(sprintf(
+    "%s %s: %s, %s, %s.", label, tendency(row, study, groups[[1]], groups[[2]]),
+    rank_estimate_text(row, outcome, study, decimals), rank_ci_text(row, detail, decimals), test
+  ), superiority)
+}
+
+# No leading zero in numbers that cannot exceed 1, as for p.
+bounded_text <- function(text) gsub("(^|[^0-9])0[.]", "\\1.", text)
+
+# "exact p = .005"
+p_words <- function(row) {
+  p <- format_p(row$p)
+  switch(row$p_kind, exact = paste("exact", p), simulated = paste("simulated", p), p)
+}
+
+rank_estimate_text <- function(row, outcome, study, decimals) {
+  value <- with_unit(format_number(row$estimate, row_decimals(row, decimals)), row_unit(row, outcome))
+  name <- switch(row$method,
+    ranks = "Hodges-Lehmann shift", signed_ranks = "centre of the changes (Hodges-Lehmann)",
+    relative = sprintf("chance of a higher value in %s (equal ones half)", study$groups[[1]])
+  )
+  if (row$method == "relative") return(paste(name, bounded_text(value)))
+  sprintf("%s, %s, %s", name, study_direction(study), value)
+}
+
+rank_ci_text <- function(row, detail, decimals) {
+  if (!anyNA(c(row$lower, row$upper))) {
+    open <- if (is.na(row$open_end)) "" else sprintf(" (%s limit excluded)", row$open_end)
+    words <- ci_words(row, row_decimals(row, decimals))
+    return(paste0(if (row$estimand == "superiority") bounded_text(words) else words, open))
+  }
+  widest <- detail$widest
+  sprintf(
+    "no finite %s CI with these sizes (widest: %s, [%s, %s])", format_percent(row$level),
+    format_percent(floor(1e4 * widest$level) / 1e4), format_number(widest$lower, decimals), format_number(widest$upper, decimals)
+  )
+}
+
+journal_rank_question <- function(row, outcome, study, decimals) {
+  if (row$expect == "either" && row$beyond == 0) return(NULL)
+  question <- asked_words(row, outcome, study)
+  bound <- if (row$expect == "higher") row$at_least else row$at_most
+  if (row$expect == "either" || is.na(bound)) return(question)
+  paste(question, sprintf(
+    "%s is %s %s (one-sided %s bound).", if (row$estimand == "superiority") "The chance" else "The shift",
+    if (row$expect == "higher") "at least" else "at most", row_number(row, outcome, decimals)(bound),
+    format_percent(1 - row$alpha)
+  ))
+}
+
+rank_reading <- function(row, outcome, study, decimals) {
+  if (row$p <= row$alpha) return(NULL)
+  if (wrong_side(row)) return("The values lie on the other side than was expected.")
+  if (anyNA(c(row$lower, row$upper))) {
+    return(sprintf("This is not evidence %s.", null_claim(row, outcome)))
+  }
+  sprintf(
+    "The data are compatible with %s from %s; this is not evidence %s.",
+    if (row$estimand == "superiority") "a chance" else "a shift",
+    with_unit(format_range(row$lower, row$upper, row_decimals(row, decimals)), row_unit(row, outcome)),
+    null_claim(row, outcome)
+  )
+}
+
+plain_rank_size <- function(row, outcome, study, decimals) {
+  number <- row_number(row, outcome, decimals)
+  label <- inside_sentence(outcome$label)
+  superiority <- if (!is.na(row$superiority)) {
+    sprintf(
+      "Of 100 random pairs, one value of each, %s would be the higher one in about %.0f (equal ones count half).",
+      study$groups[[1]], 100 * row$superiority
+    )
+  }
+  fit <- if (anyNA(c(row$lower, row$upper))) {
+    sprintf("There are too few values for a %s interval.", format_percent(row$level))
+  } else if (row$estimand == "superiority") {
+    sprintf(
+      "%.0f to %.0f of 100 fit the measurements (%s interval).", 100 * row$lower, 100 * row$upper, format_percent(row$level)
+    )
+  } else {
+    sprintf(
+      "The typical difference, %s, was %s; %s to %s fit the measurements (%s interval).", study_direction(study),
+      number(row$estimate), number(row$lower), number(row$upper), format_percent(row$level)
+    )
+  }
+  order <- if (row$estimand == "superiority") c(superiority, fit) else c(fit, superiority)
+  paste(c(sprintf("%s %s.", capital(label), tendency(row, study)), order), collapse = " ")
+}
+
+# "Hodges-Lehmann shift 3.3 cm, 95% CI [1.6, 5.1]"
+rank_effect_part <- function(row, outcome, decimals) {
+  name <- switch(row$estimand,
+    shift = if (row$method == "signed_ranks") "centre of the changes" else "Hodges-Lehmann shift",
+    superiority = "chance of a higher value (equal ones half)",
+    rank_biserial = "rank-biserial correlation",
+    r_rank = sprintf("r = z over %s,", row$standardizer)
+  )
+  if (row$estimand == "shift") {
+    return(sprintf("%s %s, %s", name, with_unit(format_number(row$estimate, decimals), outcome$unit), ci_words(row, decimals)))
+  }
+  sprintf("%s %s, %s", name, bounded_text(format_number(row$estimate, 2)), bounded_text(ci_words(row, 2)))
+}
+
+plain_rank_effect <- function(row, outcome, study, decimals) {
+  first <- study$groups[[1]]
+  level <- format_percent(row$level)
+  switch(row$estimand,
+    superiority = sprintf(
+      "Of 100 random pairs, one value of each, %s would be the higher one in about %.0f; %.0f to %.0f fit the measurements (%s interval).",
+      first, 100 * row$estimate, 100 * row$lower, 100 * row$upper, level
+    ),
+    shift = sprintf(
+      "The typical difference, %s, was %s; %s fit the measurements (%s interval).", study_direction(study),
+      with_unit(format_number(row$estimate, decimals), outcome$unit),
+      with_unit(format_range(row$lower, row$upper, decimals), outcome$unit), level
+    ),
+    sprintf(
+      "On a scale from -1 (always lower) to 1 (always higher in %s) that is %s; %s fit the measurements (%s interval).",
+      first, format_number(row$estimate, 2), format_range(row$lower, row$upper, 2), level
+    )
+  )
+}

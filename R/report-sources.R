@@ -1,0 +1,158 @@
+# What a report says about each method, and the sources it cites by author and year.
+
+method_texts <- c(
+  welch = paste(
+    "The difference of the two means was tested by Welch's test, which does not assume equal spread",
+    "(Welch 1947; degrees of freedom after Satterthwaite 1946), with the interval from the same",
+    "standard error and t distribution."
+  ),
+  student = paste(
+    "The difference of the two means was tested by Student's test with the pooled variance (Student 1908;",
+    "Fisher 1925), which assumes equal spread, with the interval from the same standard error and t",
+    "distribution."
+  ),
+  paired = paste(
+    "The mean of the changes was tested by the paired t test (Student 1908), with the interval from",
+    "the same standard error and t distribution on one degree of freedom less than there are pairs."
+  ),
+  ranks = paste(
+    "The two distributions were compared by ranks (Mann & Whitney 1947; with ties the distribution given the",
+    "midranks, Streitberg & Roehmel 1986), the shift estimated by the middle of all pairwise differences",
+    "(Hodges & Lehmann 1963) with an interval from the same distribution (Lehmann 1975)."
+  ),
+  relative = paste(
+    "The chance of a higher value was tested with variances of its own in both groups (Brunner & Munzel 2000; in",
+    "groups of fewer than ten by assignment of the values to the groups, Neubert & Brunner 2007), with the",
+    "interval on the logit scale (under assignment: Pauly et al. 2016)."
+  ),
+  signed_ranks = paste(
+    "The centre of the changes was tested by their signed ranks (Wilcoxon 1945; distribution given the midranks,",
+    "Streitberg & Roehmel 1986) and estimated by the middle of all means of two changes (Hodges & Lehmann 1963),",
+    "with an interval from the same distribution (Lehmann 1975)."
+  )
+)
+
+report_sources <- c(
+  "Aldor-Noiman et al. 2013" = paste(
+    "Aldor-Noiman, S., Brown, L. D., Buja, A., Rolke, W. & Stine, R. A. (2013). The power to see: a new",
+    "graphical test of normality. The American Statistician 67, 249-260."
+  ),
+  "Algina & Keselman 2003" = paste(
+    "Algina, J. & Keselman, H. J. (2003). Approximate confidence intervals for effect sizes. Educational and",
+    "Psychological Measurement 63, 537-553."
+  ),
+  "Bartlett 1946" = paste(
+    "Bartlett, M. S. (1946). On the theoretical specification and sampling properties of autocorrelated",
+    "time-series. Supplement to the Journal of the Royal Statistical Society 8, 27-41."
+  ),
+  "Bayley & Hammersley 1946" = paste(
+    "Bayley, G. V. & Hammersley, J. M. (1946). The \"effective\" number of independent observations in an",
+    "autocorrelated time series. Supplement to the Journal of the Royal Statistical Society 8, 184-197."
+  ),
+  "Bonett 2008" = paste(
+    "Bonett, D. G. (2008). Confidence intervals for standardized linear contrasts of means. Psychological",
+    "Methods 13, 99-109."
+  ),
+  "Brown & Forsythe 1974" = paste(
+    "Brown, M. B. & Forsythe, A. B. (1974). Robust tests for the equality of variances. Journal of the American",
+    "Statistical Association 69, 364-367."
+  ),
+  "Brunner & Munzel 2000" = paste(
+    "Brunner, E. & Munzel, U. (2000). The nonparametric Behrens-Fisher problem: asymptotic theory and a",
+    "small-sample approximation. Biometrical Journal 42, 17-25."
+  ),
+  "Cliff 1993" = paste(
+    "Cliff, N. (1993). Dominance statistics: ordinal analyses to answer ordinal questions. Psychological Bulletin",
+    "114, 494-509."
+  ),
+  "Clopper & Pearson 1934" = paste(
+    "Clopper, C. J. & Pearson, E. S. (1934). The use of confidence or fiducial limits illustrated in the case of",
+    "the binomial. Biometrika 26, 404-413."
+  ),
+  "Cohen 1988" = "Cohen, J. (1988). Statistical power analysis for the behavioral sciences, 2nd ed.",
+  "D'Agostino & Pearson 1973" = paste(
+    "D'Agostino, R. & Pearson, E. S. (1973). Tests for departure from normality. Biometrika 60, 613-622."
+  ),
+  "Efron 1987" = paste(
+    "Efron, B. (1987). Better bootstrap confidence intervals. Journal of the American Statistical Association 82,",
+    "171-185."
+  ),
+  "Fisher 1925" = "Fisher, R. A. (1925). Statistical methods for research workers.",
+  "Hedges 1981" = paste(
+    "Hedges, L. V. (1981). Distribution theory for Glass's estimator of effect size and related",
+    "estimators. Journal of Educational Statistics 6, 107-128."
+  ),
+  "Hodges & Lehmann 1963" = paste(
+    "Hodges, J. L. & Lehmann, E. L. (1963). Estimates of location based on rank tests. Annals of Mathematical",
+    "Statistics 34, 598-611."
+  ),
+  "Holm 1979" = paste(
+    "Holm, S. (1979). A simple sequentially rejective multiple test procedure. Scandinavian Journal of",
+    "Statistics 6, 65-70."
+  ),
+  "Hyndman & Fan 1996" = paste(
+    "Hyndman, R. J. & Fan, Y. (1996). Sample quantiles in statistical packages. The American Statistician 50,",
+    "361-365."
+  ),
+  "Iglewicz & Hoaglin 1993" = "Iglewicz, B. & Hoaglin, D. C. (1993). How to detect and handle outliers.",
+  "Joanes & Gill 1998" = paste(
+    "Joanes, D. N. & Gill, C. A. (1998). Comparing measures of sample skewness and kurtosis. The Statistician 47,",
+    "183-189."
+  ),
+  "Kerby 2014" = paste(
+    "Kerby, D. S. (2014). The simple difference formula: an approach to teaching nonparametric correlation.",
+    "Comprehensive Psychology 3, 11.IT.3.1."
+  ),
+  "Lehmann 1975" = "Lehmann, E. L. (1975). Nonparametrics: statistical methods based on ranks.",
+  "Mann & Whitney 1947" = paste(
+    "Mann, H. B. & Whitney, D. R. (1947). On a test of whether one of two random variables is stochastically",
+    "larger than the other. Annals of Mathematical Statistics 18, 50-60."
+  ),
+  "Moore & McCabe 1989" = "Moore, D. S. & McCabe, G. P. (1989). Introduction to the practice of statistics.",
+  "Morgan 1939" = paste(
+    "Morgan, W. A. (1939). A test for the significance of the difference between the two variances in a sample",
+    "from a normal bivariate population. Biometrika 31, 13-19."
+  ),
+  "Neubert & Brunner 2007" = paste(
+    "Neubert, K. & Brunner, E. (2007). A studentized permutation test for the non-parametric Behrens-Fisher",
+    "problem. Computational Statistics & Data Analysis 51, 5192-5204."
+  ),
+  "Pauly et al. 2016" = paste(
+    "Pauly, M., Asendorf, T. & Konietschke, F. (2016). Permutation-based inference for the AUC: a unified approach",
+    "for continuous and discontinuous data. Biometrical Journal 58, 1319-1337."
+  ),
+  "Pitman 1939" = "Pitman, E. J. G. (1939). A note on normal correlation. Biometrika 31, 9-12.",
+  "Pratt 1959" = paste(
+    "Pratt, J. W. (1959). Remarks on zeros and ties in the Wilcoxon signed rank procedures. Journal of the",
+    "American Statistical Association 54, 655-667."
+  ),
+  "Rosenthal 1991" = "Rosenthal, R. (1991). Meta-analytic procedures for social research, 2nd ed.",
+  "Royston 1995" = paste(
+    "Royston, P. (1995). Remark AS R94: a remark on algorithm AS 181: the W-test for normality. Applied",
+    "Statistics 44, 547-551."
+  ),
+  "Satterthwaite 1946" = paste(
+    "Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance components.",
+    "Biometrics Bulletin 2, 110-114."
+  ),
+  "Shapiro & Wilk 1965" = paste(
+    "Shapiro, S. S. & Wilk, M. B. (1965). An analysis of variance test for normality (complete samples).",
+    "Biometrika 52, 591-611."
+  ),
+  "Steiger & Fouladi 1997" = paste(
+    "Steiger, J. H. & Fouladi, R. T. (1997). Noncentrality interval estimation and the evaluation of",
+    "statistical models. In: What if there were no significance tests?, 221-257."
+  ),
+  "Streitberg & Roehmel 1986" = paste(
+    "Streitberg, B. & Roehmel, J. (1986). Exact distributions for permutation and rank tests: an introduction to",
+    "some recently published algorithms. Statistical Software Newsletter 12, 10-17."
+  ),
+  "Student 1908" = "Student (1908). The probable error of a mean. Biometrika 6, 1-25.",
+  "Tukey 1977" = "Tukey, J. W. (1977). Exploratory data analysis.",
+  "Welch 1947" = paste(
+    "Welch, B. L. (1947). The generalization of \"Student's\" problem when several different population",
+    "variances are involved. Biometrika 34, 28-35."
+  ),
+  "Wilcoxon 1945" = "Wilcoxon, F. (1945). Individual comparisons by ranking methods. Biometrics Bulletin 1, 80-83.",
+  "Yule 1911" = "Yule, G. U. (1911). An introduction to the theory of statistics."
+)

@@ -1,0 +1,93 @@
+# Effect sizes that come from ranks.
+
+# Options of rank-based effect sizes, refused where none is asked for.
+check_effect_options <- function(codes, exact, zeros, given, study, call) {
+  ranked <- codes %in% rank_estimands
+  if (!is.null(exact)) check_flag(exact, arg = "exact", call = call)
+  zeros <- check_choice(zeros, c("drop", "pratt"), arg = "zeros", call = call)
+  fits <- c(exact = "shift" %in% codes, zeros = any(ranked) && is_paired(study))
+  if (any(given & !fits)) {
+    name <- names(fits)[given & !fits][[1]]
+    needs <- if (name == "exact") "the effect size \"shift\"" else "ranks of changes"
+    abort_vandro(
+      c("{.arg {name}} has no meaning here.", "i" = "It belongs to {needs}: leave it out, or ask for that."),
+      "contradiction",
+      call = call
+    )
+  }
+  if (!any(ranked)) return(NULL)
+  c(if (given[[1]]) list(exact = exact), if (is_paired(study)) list(zeros = zeros))
+}
+
+# Samples, counts and estimates that all rank-based effect sizes of an outcome share.
+rank_effects <- function(outcome, study, ask) {
+  data <- rank_data(outcome, study, 0, ask$zeros %||% "drop")
+  if (!is.null(data$reason)) return(data)
+  counts <- data$counts
+  paired <- is_paired(study)
+  n <- if (paired) counts$n - if (ask$zeros == "drop") counts$zeros else 0 else counts$n_first + counts$n_second
+  share <- if (paired) counts$plus / counts$total else counts$u / counts$pairs
+  what <- if (!paired) "measurements" else if (n < counts$n) "pairs that changed" else "pairs"
+  c(data, list(
+    n = n, divisor = sprintf("the square root of N = %s %s", format(n, scientific = FALSE), what),
+    found = list(share = share, z = counts$z, centre = rank_centre(data, paired))
+  ))
+}
+
+rank_centre <- function(data, paired) {
+  nowhere <- list(lower = NA, upper = NA)
+  found <- if (paired) {
+    kept <- as.double(length(data$counts$kept))
+    core_centre_and_limits(data$counts$kept, NULL, nowhere, kept * (kept + 1) / 2, 0, 2 * data$samples$power)
+  } else {
+    samples <- data$samples
+    core_centre_and_limits(samples$first, samples$second, nowhere, data$counts$pairs, 0, samples$power)
+  }
+  found$centre %||% NA_real_
+}
+
+rank_effect_reason <- function(estimand, ranks, study, ask) {
+  if (!is.null(ranks$reason)) return(ranks$reason)
+  if (estimand == "shift" && is.na(ranks$found$centre)) return("out_of_range")
+  by_t <- effect_method(estimand, study, ask) == "relative"
+  if (by_t && min(ranks$counts$n_first, ranks$counts$n_second) < 2) "one_value"
+}
+
+rank_effect_interval <- function(estimand, method, outcome, study, ranks, ask, call) {
+  question <- list(
+    expect = "either", beyond = 0, level = ask$level, alpha = 0.05, exact = ask$exact, zeros = ask$zeros
+  )
+  if (method != "relative") {
+    found <- exact_or_normal(ranks, method, question, call)
+    return(found[c("lower", "upper")])
+  }
+  # Student's t also for small groups: an interval that needs no seed.
+  found <- core_relative_inference(ranks$counts, "either", ask$level, 0.05)
+  if (!is.null(found$reason)) abort_reason(found$reason, outcome, study, call, estimand)
+  if (estimand == "superiority") return(found[c("lower", "upper", "se", "df")])
+  list(lower = 2 * found$lower - 1, upper = 2 * found$upper - 1, se = 2 * found$se, df = found$df)
+}
+
+# Limits of every rank-based effect size from the same draws.
+bootstrap_ranks <- function(outcome, study, ranks, codes, ask, call) {
+  samples <- ranks$samples
+  zeros <- ask$zeros %||% "drop"
+  if (ranks$n < 3) abort_reason("no_bootstrap", outcome, study, call, codes[[1]])
+  boot <- ask$bootstrap
+  draw <- function(from, to) {
+    drawn <- core_rank_draws(samples, zeros, boot$seed, from, to, boot$threads, "shift" %in% codes)
+    lapply(stats::setNames(nm = codes), core_rank_effect, drawn, ranks$n)
+  }
+  size <- length(samples$first) + length(samples$second) + length(samples$changes)
+  # A draw of the shift costs some thirty times its measurements.
+  drawn <- draw_in_steps(draw, size * if ("shift" %in% codes) 30 else 3, boot$draws)
+  stats::setNames(lapply(codes, function(estimand) {
+    influence <- core_rank_jackknife(samples, if (estimand == "shift") ranks$found$centre else 0)
+    limits <- core_bca_limits(
+      core_rank_effect(estimand, ranks$found, ranks$n), drawn[[estimand]], influence$values, influence$group,
+      ask$level
+    )
+    if (!is.null(limits$reason)) abort_reason(limits$reason, outcome, study, call, estimand)
+    limits[c("lower", "upper", "undefined")]
+  }), codes)
+}

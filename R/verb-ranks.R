@@ -1,0 +1,229 @@
+# What ranks tell about one outcome, for test_difference() and gauge_effect() alike.
+
+rank_methods <- c("ranks", "signed_ranks", "relative")
+
+# Exact without being asked: about a second's work.
+exact_seconds <- 1
+exact_bytes <- 1e9
+# Exact when insisted on: an hour, and what fits into an ordinary machine.
+insisted_seconds <- 3600
+insisted_bytes <- 4e9
+# Assignments listed one by one for the relative effect.
+listed_assignments <- 2e6
+insisted_assignments <- 2e7
+# Below this size of a group Student's t is no longer trusted for the relative effect (Brunner & Munzel 2000).
+t_needs <- 10
+
+# Options of rank methods, refused where none of the methods knows them. `given`: which were given.
+check_rank_options <- function(methods, exact, zeros, draws, seed, threads, given, call) {
+  knows <- list(
+    exact = rank_methods, zeros = "signed_ranks", draws = "relative", seed = "relative", threads = "relative"
+  )
+  for (name in names(knows)[given]) {
+    if (!any(methods %in% knows[[name]])) abort_option_unused(name, methods, knows[[name]], call)
+  }
+  if (!is.null(exact)) check_flag(exact, arg = "exact", call = call)
+  if (!is.null(seed)) seed <- check_whole(seed, 0, 2^53, arg = "seed", call = call)
+  list(
+    exact = exact, zeros = check_choice(zeros, c("drop", "pratt"), arg = "zeros", call = call),
+    draws = check_whole(draws, 199, 1e7, arg = "draws", call = call), seed = seed,
+    threads = as.integer(check_whole(threads, 1, 256, arg = "threads", call = call))
+  )
+}
+
+abort_option_unused <- function(name, methods, knowing, call) {
+  abort_vandro(
+    c(
+      "{.arg {name}} has no meaning for method {.val {methods}}.",
+      "i" = "It belongs to {.val {knowing}}. Leave it out, or name that method."
+    ),
+    "contradiction",
+    call = call
+  )
+}
+
+# Both samples, or the changes, sorted and in whole steps of their decimals, with their counts. `reason` where
+# the study has none.
+rank_data <- function(outcome, study, beyond, zeros) {
+  if (study$source == "summary") return(list(reason = "needs_measurements"))
+  if (!is_paired(study)) {
+    values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
+    samples <- core_rank_samples(values[[1]], values[[2]], beyond)
+    counts <- core_rank_counts(samples)
+    return(list(samples = samples, counts = counts, reason = if (counts$distinct == 1) "no_spread"))
+  }
+  samples <- if (outcome$data$kind == "changes") {
+    core_change_sample(outcome_group_values(outcome, 3), NULL, beyond)
+  } else {
+    whole <- complete_pairs(outcome$data)
+    core_change_sample(whole[[1]], whole[[2]], beyond)
+  }
+  counts <- core_signed_counts(samples, zeros)
+  list(samples = samples, counts = counts, reason = if (counts$n == counts$zeros) "all_zero")
+}
+
+# What one method finds, with what the row and the printed result need beyond the numbers.
+rank_inference <- function(outcome, study, method, question, call) {
+  data <- rank_data(outcome, study, question$beyond, question$zeros)
+  if (!is.null(data$reason)) abort_reason(data$reason, outcome, study, call)
+  found <- if (method == "relative") {
+    relative_inference(data, question, call)
+  } else {
+    exact_or_normal(data, method, question, call)
+  }
+  if (!is.null(found$reason)) abort_reason(found$reason, outcome, study, call)
+  counts <- data$counts
+  found$superiority <- if (method == "signed_ranks") NA_real_ else counts$u / counts$pairs
+  found$zeros <- if (method == "signed_ranks") counts$zeros else NA_real_
+  found$zeros_kept <- question$zeros == "pratt"
+  found$tied <- counts$tied
+  found$quartiles <- group_quartiles(outcome, study)
+  found$open_end <- open_end(found, question)
+  found$largest <- if (method == "signed_ranks") counts$total else counts$pairs
+  found
+}
+
+# For description beside the ranks: quartiles of groups, or of both halves and the changes.
+group_quartiles <- function(outcome, study) {
+  groups <- c(study$groups, if (is_paired(study)) study_direction(study))
+  known <- which(!is.na(vapply(outcome$moments, `[[`, 0, "mean")))
+  lapply(known, function(which) {
+    list(group = groups[[which]], n = outcome$moments[[which]]$n, values = quartiles_of(outcome, which))
+  })
+}
+
+# The limit that equals the null value while the test of just that value rejects it: ties at the null value put
+# it between two values of U, and the interval is open there.
+open_end <- function(found, question) {
+  if (found$estimand != "shift" || found$p > question$alpha) return(NA_character_)
+  at <- c(lower = found$matched_lower, upper = found$matched_upper) == question$beyond
+  c(names(which(at)), NA_character_)[[1]]
+}
+
+exact_or_normal <- function(data, method, question, call) {
+  counts <- data$counts
+  signed <- method == "signed_ranks"
+  cost <- if (signed) {
+    core_signed_rank_cost(counts$n - counts$zeros)
+  } else {
+    core_rank_sum_cost(counts$n_first, counts$n_second, counts$tied > 0)
+  }
+  exact <- choose_exact(cost, question$exact, call)
+  infer <- if (signed) core_signed_rank_inference else core_rank_inference
+  found <- infer(data$samples, counts, question$expect, question$level, question$alpha, exact)
+  found$statistic_name <- if (signed) "W" else "U"
+  found$estimand <- "shift"
+  found
+}
+
+# Whether the exact distribution is taken: as declared, else where it costs about a second at most.
+choose_exact <- function(cost, exact, call) {
+  if (is.null(exact)) return(cost$possible && cost$seconds <= exact_seconds && cost$bytes <= exact_bytes)
+  if (!exact) return(FALSE)
+  words <- cost_words(cost)
+  if (!cost$possible || cost$seconds > insisted_seconds || cost$bytes > insisted_bytes) {
+    abort_exact_cost("The exact distribution", words, call)
+  }
+  if (cost$seconds > exact_seconds) {
+    inform_vandro(c("i" = "The exact distribution takes {words}."), "cost", seconds = cost$seconds)
+  }
+  TRUE
+}
+
+abort_exact_cost <- function(what, words, call) {
+  abort_vandro(
+    c(
+      "{.code exact = TRUE} is out of reach here.",
+      "x" = "{what} would take {words}.",
+      "i" = "Leave {.arg exact} out: at this size the approximation serves."
+    ),
+    "exact_cost",
+    call = call
+  )
+}
+
+# "about 40 seconds and 1.2 GB of memory"
+cost_words <- function(cost) {
+  units <- c(years = 365.25 * 86400, days = 86400, hours = 3600, minutes = 60, seconds = 1)
+  unit <- which(cost$seconds >= units)[1]
+  time <- if (is.na(unit)) {
+    "less than a second"
+  } else {
+    paste("about", format(signif(cost$seconds / units[[unit]], 2), digits = 2), names(units)[[unit]])
+  }
+  if (cost$bytes < 1e8) return(time)
+  sprintf("%s and %s GB of memory", time, format(signif(cost$bytes / 1e9, 2), digits = 2))
+}
+
+# Student's t for groups of ten and more; for smaller ones assignments, all of them where they are few enough.
+relative_inference <- function(data, question, call) {
+  counts <- data$counts
+  sizes <- c(counts$n_first, counts$n_second)
+  drawn <- NULL
+  seed <- NA_real_
+  if (min(sizes) > 1 && !isFALSE(question$exact) && (isTRUE(question$exact) || min(sizes) < t_needs)) {
+    many <- core_count_assignments(data$samples)
+    if (isTRUE(question$exact) && many > insisted_assignments) {
+      abort_exact_cost("A list of all assignments", sprintf("%s of them", format(many, digits = 2)), call)
+    }
+    listed <- isTRUE(question$exact) || many <= listed_assignments
+    if (!listed) seed <- question$seed %||% draw_seed()
+    drawn <- core_relative_assignments(
+      data$samples, if (listed) 0 else question$draws, if (listed) 0 else seed, question$threads
+    )
+  }
+  found <- core_relative_inference(counts, question$expect, question$level, question$alpha, drawn)
+  found$statistic_name <- "t"
+  found$estimand <- "superiority"
+  found$seed <- seed
+  found$assignments <- if (is.null(drawn)) NA_real_ else drawn$total
+  if (identical(found$kind, "simulated")) found$simulated_range <- simulated_range(found, drawn, question)
+  found
+}
+
+# What chance leaves open about a simulated p.
+simulated_range <- function(found, drawn, question) {
+  ends <- function(count) core_simulated_range(count, drawn$total)
+  switch(question$expect,
+    either = pmin(1, 2 * ends(min(drawn$at_least, drawn$at_most))),
+    higher = ends(drawn$at_least),
+    lower = ends(drawn$at_most)
+  )
+}
+
+# Columns that tables with rank methods have on top; not applicable to the others.
+rank_columns <- function(found) {
+  pick <- function(name, at = 1) {
+    value <- found[[name]]
+    if (length(value) < at) NA_real_ else as.double(value[[at]])
+  }
+  list(
+    superiority = pick("superiority"), z = pick("z"), statistic_opposite = pick("opposite"),
+    critical_low = pick("critical_low"), critical_high = pick("critical_high"),
+    tail_low = pick("tail_low"), tail_high = pick("tail_high"), level_true = pick("true_level"),
+    p_smallest = pick("p_smallest"), p_simulated_low = pick("simulated_range", 1),
+    p_simulated_high = pick("simulated_range", 2), zeros = pick("zeros"),
+    zeros_kept = if (is.na(pick("zeros"))) NA else found$zeros_kept, open_end = found$open_end %||% NA_character_
+  )
+}
+
+# What texts and figures need beyond the table; NULL for methods without ranks.
+rank_detail <- function(found) {
+  found[intersect(c("widest", "separated", "tied", "largest", "seed", "assignments", "quartiles"), names(found))]
+}
+
+# A p that cannot get below alpha whatever the data.
+warn_unattainable <- function(table) {
+  at <- which(table$role == "primary" & !is.na(table$p_smallest) & table$p_smallest > table$alpha)
+  if (length(at) == 0) return(invisible())
+  smallest <- signif(max(table$p_smallest[at]), 3)
+  warn_vandro(
+    c(
+      "!" = "With these sizes p cannot get below {smallest}: at alpha {table$alpha[[1]]} this test can decide
+        nothing.",
+      "i" = "Report estimate and interval, or plan a larger study."
+    ),
+    "unattainable",
+    smallest = smallest
+  )
+}

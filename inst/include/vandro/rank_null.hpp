@@ -1,0 +1,624 @@
+// Exact distributions of rank statistics when every assignment is equally likely, given the ties
+// (shift algorithm of Streitberg & Roehmel 1986 on doubled midranks).
+//
+// Sums over the lower and over the upper half of the ranks are counted apart, and a tail is the sum
+// of the products of the counts of one half with the tails of the other: a quarter of the work of
+// counting all sums, and every term is positive, so that small tails keep their digits.
+#ifndef VANDRO_RANK_NULL_HPP
+#define VANDRO_RANK_NULL_HPP
+
+#include <algorithm>
+#include <cmath>
+#include <cstddef>
+#include <cstdint>
+#include <cstring>
+#include <functional>
+#include <limits>
+#include <memory>
+#include <numeric>
+#include <utility>
+#include <vector>
+
+#include "moments.hpp"
+#include "ranks.hpp"
+
+namespace vandro {
+
+// A probability, and its natural logarithm where it is too small for a double.
+struct Tail {
+  double p = 0.0;
+  double log_p = -std::numeric_limits<double>::infinity();
+};
+
+// What a distribution costs: elementary additions, weighted by their time, and memory.
+struct Cost {
+  double nanoseconds = 0.0;
+  double bytes = 0.0;
+};
+
+// The distribution of a statistic on the whole numbers from `least()` in steps of `step()` up to
+// `most()`.
+class RankNull {
+ public:
+  virtual ~RankNull() = default;
+  virtual Tail at_most(std::int64_t w) const = 0;   // P(statistic <= w)
+  virtual Tail at_least(std::int64_t w) const = 0;  // P(statistic >= w)
+  std::int64_t least() const { return least_; }
+  std::int64_t most() const { return most_; }
+  std::int64_t step() const { return step_; }
+
+ protected:
+  std::int64_t least_ = 0, most_ = 0, step_ = 1;
+};
+
+// A tail that equals `alpha` up to the accuracy of its computation counts as not above it.
+inline bool within_alpha(const Tail& tail, double alpha) { return tail.p <= alpha * (1.0 + 1e-12); }
+
+// The largest w with P(statistic <= w) <= alpha, attained or not; least() - 1 where there is none.
+inline std::int64_t low_limit(const RankNull& null, double alpha) {
+  std::int64_t inside = -1;  // steps from least() that are within alpha
+  std::int64_t outside = (null.most() - null.least()) / null.step();
+  while (outside - inside > 1) {
+    const std::int64_t middle = inside + (outside - inside) / 2;
+    if (within_alpha(null.at_most(null.least() + middle * null.step()), alpha)) {
+      inside = middle;
+    } else {
+      outside = middle;
+    }
+  }
+  return null.least() + (inside + 1) * null.step() - 1;
+}
+
+// The smallest w with P(statistic >= w) <= alpha; most() + 1 where there is none.
+inline std::int64_t high_limit(const RankNull& null, double alpha) {
+  std::int64_t outside = 0;
+  std::int64_t inside = (null.most() - null.least()) / null.step() + 1;
+  while (inside - outside > 1) {
+    const std::int64_t middle = outside + (inside - outside) / 2;
+    if (within_alpha(null.at_least(null.least() + middle * null.step()), alpha)) {
+      inside = middle;
+    } else {
+      outside = middle;
+    }
+  }
+  return null.least() + (inside - 1) * null.step() + 1;
+}
+
+namespace detail {
+
+using Counts = std::vector<double>;
+
+// A number beyond the range of a double: mantissa times 2^exponent.
+struct Scaled {
+  double mantissa = 1.0;
+  long exponent = 0;
+  void normalise() {
+    int by;
+    mantissa = std::frexp(mantissa, &by);
+    exponent += by;
+  }
+  double log2() const { return std::log2(mantissa) + static_cast<double>(exponent); }
+};
+
+// Exact below 2^100, then to n roundings.
+inline Scaled binomial(std::int64_t n, std::int64_t k) {
+  k = std::min(k, n - k);
+  Wide whole = 1;
+  std::int64_t i = 1;
+  for (; i <= k && whole < (Wide{1} << 90); ++i) whole = whole * (n - k + i) / i;
+  Scaled out{static_cast<double>(whole), 0};
+  for (; i <= k; ++i) {
+    out.mantissa *= static_cast<double>(n - k + i) / static_cast<double>(i);
+    out.normalise();
+  }
+  return out;
+}
+
+// total times 2^`shift`, over `all`.
+inline Tail as_tail(double total, long shift, const Scaled& all) {
+  if (total <= 0.0) return {};
+  Tail out;
+  // Whole numbers below 2^53 give the correctly rounded quotient.
+  out.p = std::ldexp(total / all.mantissa,
+                     static_cast<int>(std::clamp(shift - all.exponent, -5000L, 5000L)));
+  out.p = std::min(out.p, 1.0);
+  out.log_p = std::min(0.0, std::log(total) - std::log(all.mantissa) +
+                                static_cast<double>(shift - all.exponent) * std::log(2.0));
+  return out;
+}
+
+typedef double Lanes __attribute__((vector_size(32)));
+
+// to[i] += from[i]; the two do not overlap.
+VANDRO_WIDE inline void add_counts(double* to, const double* from, std::size_t n) {
+  std::size_t i = 0;
+  for (; i + 4 <= n; i += 4) {
+    Lanes a, b;
+    std::memcpy(&a, to + i, sizeof a);
+    std::memcpy(&b, from + i, sizeof b);
+    a += b;
+    std::memcpy(to + i, &a, sizeof a);
+  }
+  for (; i < n; ++i) to[i] += from[i];
+}
+
+// x[i] = stay * x[i] + move * x[i - by], i downwards from n - 1; what lies below x[0] is 0.
+VANDRO_WIDE inline void mix_shifted(double* x, std::size_t n, std::size_t by, double stay,
+                                    double move) {
+  std::size_t i = n;
+  const Lanes stays = {stay, stay, stay, stay}, moves = {move, move, move, move};
+  for (; i >= by + 4; i -= 4) {
+    Lanes a, b;
+    std::memcpy(&a, x + i - 4, sizeof a);
+    std::memcpy(&b, x + i - 4 - by, sizeof b);
+    a = a * stays + b * moves;
+    std::memcpy(x + i - 4, &a, sizeof a);
+  }
+  for (; i > 0; --i) x[i - 1] = stay * x[i - 1] + (i > by ? move * x[i - 1 - by] : 0.0);
+}
+
+// Adds many positive numbers: blocks first, then the blocks with a carry.
+struct CarriedSum {
+  double sum = 0.0, carry = 0.0;
+  void add(double value) {
+    const double next = sum + value;
+    carry += (sum - next) + value;  // |sum| >= |value| or nearly so: all terms are positive
+    sum = next;
+  }
+  double total() const { return sum + carry; }
+};
+
+// Sum of a[i] b[-i], i < n.
+VANDRO_WIDE inline double crossed_sum(const double* a, const double* b, std::size_t n) {
+  CarriedSum sum;
+  std::size_t i = 0;
+  while (i + 4 <= n) {
+    const std::size_t end = std::min(n - 3, i + 256);
+    Lanes block = {0.0, 0.0, 0.0, 0.0};
+    for (; i < end; i += 4) {
+      Lanes x;
+      std::memcpy(&x, a + i, sizeof x);
+      const double* y = b - i;
+      const Lanes z = {y[0], y[-1], y[-2], y[-3]};
+      block += x * z;
+    }
+    sum.add((block[0] + block[1]) + (block[2] + block[3]));
+  }
+  for (; i < n; ++i) sum.add(a[i] * *(b - i));
+  return sum.total();
+}
+
+// Sum over s of counts[s] * running(at - s), where `running` continues as `before` below its first
+// and as `after` above its last index.
+inline double product_sum(const Counts& counts, const Counts& running, std::int64_t at,
+                          double before, double after) {
+  const auto size = static_cast<std::int64_t>(counts.size());
+  const auto length = static_cast<std::int64_t>(running.size());
+  // Indices s of counts: [0, first) lies above, [first, last) inside, [last, size) below.
+  const std::int64_t first = std::clamp<std::int64_t>(at - length + 1, 0, size);
+  const std::int64_t last = std::clamp<std::int64_t>(at + 1, first, size);
+  CarriedSum sum;
+  const auto add_all = [&](std::int64_t from, std::int64_t to, double weight) {
+    if (weight == 0.0) return;
+    for (std::int64_t s = from; s < to; ++s) sum.add(counts[static_cast<std::size_t>(s)] * weight);
+  };
+  add_all(0, first, after);
+  if (last > first) {
+    sum.add(crossed_sum(&counts[static_cast<std::size_t>(first)],
+                        &running[static_cast<std::size_t>(at - first)],
+                        static_cast<std::size_t>(last - first)));
+  }
+  add_all(last, size, before);
+  return sum.total();
+}
+
+// Numbers of subsets by size (row) and sum, of scores in increasing order whose least is 0. Row j
+// begins at the sum of the j smallest scores, `base[j]`.
+struct SubsetSums {
+  std::vector<Counts> rows;
+  std::vector<std::int64_t> base;
+};
+
+// Rows up to `most`; rows below `least` are needed on the way only.
+inline bool count_subsets(const std::vector<std::int64_t>& scores, std::size_t least,
+                          std::size_t most, double one, SubsetSums& out,
+                          const std::function<bool()>& keep_going) {
+  const std::size_t n = scores.size();
+  std::vector<std::int64_t> below(n + 1, 0);  // sums of the first scores
+  std::partial_sum(scores.begin(), scores.end(), below.begin() + 1);
+  out.rows.assign(most + 1, {});
+  out.base.assign(below.begin(), below.begin() + static_cast<std::ptrdiff_t>(most) + 1);
+  for (std::size_t j = 0; j <= most; ++j) {
+    out.rows[j].assign(static_cast<std::size_t>(below[n] - below[n - j] - below[j] + 1), 0.0);
+  }
+  out.rows[0][0] = one;
+  for (std::size_t k = 0; k < n; ++k) {
+    if (keep_going && !keep_going()) return false;
+    const std::size_t left = n - k - 1;
+    const std::size_t from = least > left ? least - left : 1;
+    for (std::size_t j = std::min(k + 1, most); j >= std::max<std::size_t>(from, 1); --j) {
+      // Subsets of size j - 1 among the first k scores.
+      const std::int64_t reach = below[k] - below[k - (j - 1)] - below[j - 1] + 1;
+      add_counts(out.rows[j].data() + (scores[k] - scores[j - 1]), out.rows[j - 1].data(),
+                 static_cast<std::size_t>(reach));
+    }
+  }
+  return true;
+}
+
+inline double count_subsets_steps(double n, double most, double spread) {
+  // Sum over k < n and j <= min(k, most) of the reach j (k - j) spread / n of neighbours.
+  double steps = 0.0;
+  for (double k = 1.0; k <= n; ++k) {
+    const double j = std::min(k, most);
+    steps += k * j * (j + 1.0) / 2.0 - j * (j + 1.0) * (2.0 * j + 1.0) / 6.0 + 40.0 * j;
+  }
+  return steps * spread;
+}
+
+inline double subset_cells(double n, double most, double spread) {
+  const double j = std::min(n, most);
+  return spread * (n * j * (j + 1.0) / 2.0 - j * (j + 1.0) * (2.0 * j + 1.0) / 6.0) + j + 1.0;
+}
+
+inline Counts running_from_below(const Counts& counts) {
+  Counts out(counts.size());
+  CarriedSum sum;
+  for (std::size_t i = 0; i < counts.size(); ++i) {
+    sum.add(counts[i]);
+    out[i] = sum.total();
+  }
+  return out;
+}
+
+inline Counts running_from_above(const Counts& counts) {
+  Counts out(counts.size());
+  CarriedSum sum;
+  for (std::size_t i = counts.size(); i-- > 0;) {
+    sum.add(counts[i]);
+    out[i] = sum.total();
+  }
+  return out;
+}
+
+// Doubled midranks of runs of equal values, in increasing order.
+inline std::vector<std::int64_t> doubled_midranks(const std::vector<std::int32_t>& runs,
+                                                  std::int64_t below = 0) {
+  std::vector<std::int64_t> out;
+  for (const std::int32_t run : runs) {
+    out.insert(out.end(), static_cast<std::size_t>(run), 2 * below + run + 1);
+    below += run;
+  }
+  return out;
+}
+
+}  // namespace detail
+
+// Twice the U of the first of two samples, given the runs of equal values of both together.
+class TiedRankSum : public RankNull {
+ public:
+  // Logarithm to base 2 of the most subsets of one size that a half may have.
+  static constexpr double most_bits = 1000.0;
+
+  static std::unique_ptr<TiedRankSum> make(const std::vector<std::int32_t>& runs,
+                                           std::int64_t n_first,
+                                           const std::function<bool()>& keep_going = {}) {
+    std::unique_ptr<TiedRankSum> out(new TiedRankSum);
+    return out->build(runs, n_first, keep_going) ? std::move(out) : nullptr;
+  }
+
+  static Cost cost(double n_first, double n_second) {
+    const double most = std::min(n_first, n_second);
+    const double half = (n_first + n_second) / 2.0;
+    // Doubled midranks with ties are neighbours at a distance of about 2.
+    return {1.0 * 2.0 * detail::count_subsets_steps(half, most, 2.0),
+            8.0 * 4.0 * detail::subset_cells(half, most, 2.0)};
+  }
+
+  Tail at_most(std::int64_t w) const override {
+    return swapped_ ? tail(doubled_pairs_ - w, false) : tail(w, true);
+  }
+  Tail at_least(std::int64_t w) const override {
+    return swapped_ ? tail(doubled_pairs_ - w, true) : tail(w, false);
+  }
+
+ private:
+  // Counts the sums of the smaller sample; that of the larger one is told by it.
+  bool build(const std::vector<std::int32_t>& runs, std::int64_t n_first,
+             const std::function<bool()>& keep_going) {
+    std::vector<std::int64_t> scores = detail::doubled_midranks(runs);
+    const auto n = static_cast<std::int64_t>(scores.size());
+    const std::int64_t lowest = scores[0];
+    step_ = 0;
+    for (std::int64_t& score : scores) step_ = std::gcd(step_, score -= lowest);
+    if (step_ == 0) step_ = 1;
+    for (std::int64_t& score : scores) score /= step_;
+    doubled_pairs_ = 2 * n_first * (n - n_first);
+    swapped_ = 2 * n_first > n;
+    const std::int64_t chosen = swapped_ ? n - n_first : n_first;
+    chosen_ = static_cast<std::size_t>(chosen);
+    all_ = detail::binomial(n, chosen);
+    // The sum of the chosen scores as doubled U.
+    offset_ = chosen * lowest - chosen * (chosen + 1);
+    const std::int64_t low =
+        std::accumulate(scores.begin(), scores.begin() + chosen, std::int64_t{0});
+    const std::int64_t high = std::accumulate(scores.end() - chosen, scores.end(), std::int64_t{0});
+    least_ = offset_ + step_ * (swapped_ ? high : low);
+    most_ = offset_ + step_ * (swapped_ ? low : high);
+    if (swapped_) {
+      least_ = doubled_pairs_ - least_;
+      most_ = doubled_pairs_ - most_;
+    }
+    return count(scores, keep_going);
+  }
+
+  bool count(const std::vector<std::int64_t>& scores, const std::function<bool()>& keep_going) {
+    const auto half = scores.begin() + static_cast<std::ptrdiff_t>(scores.size() / 2);
+    const std::vector<std::int64_t> low(scores.begin(), half);
+    std::vector<std::int64_t> high(half, scores.end());
+    upper_start_ = high[0];
+    for (std::int64_t& score : high) score -= upper_start_;
+    const auto spare = [this](std::size_t size) { return chosen_ > size ? chosen_ - size : 0; };
+    shift_ = static_cast<long>(most_subsets(high.size(), chosen_) / 2.0);
+    if (shift_ < 240) shift_ = 0;
+    const double one = std::ldexp(1.0, static_cast<int>(-shift_));
+    detail::SubsetSums upper;
+    if (!detail::count_subsets(low, spare(high.size()), std::min(chosen_, low.size()), one, lower_,
+                               keep_going) ||
+        !detail::count_subsets(high, spare(low.size()), std::min(chosen_, high.size()), one, upper,
+                               keep_going)) {
+      return false;
+    }
+    upper_base_ = std::move(upper.base);
+    for (detail::Counts& row : upper.rows) {
+      from_below_.push_back(detail::running_from_below(row));
+      from_above_.push_back(detail::running_from_above(row));
+      detail::Counts().swap(row);
+    }
+    return true;
+  }
+
+  // Logarithm to base 2 of the largest number of subsets of one size, at most `most`.
+  static double most_subsets(std::size_t n, std::size_t most) {
+    return detail::binomial(static_cast<std::int64_t>(n),
+                            static_cast<std::int64_t>(std::min(most, n / 2)))
+        .log2();
+  }
+
+  Tail tail(std::int64_t w, bool low) const {
+    const std::int64_t from = w - offset_;
+    // The sum of scores at w; between two sums, the one on the side of the tail.
+    std::int64_t sum = from / step_;
+    if (from % step_ != 0 && (from < 0) == low) sum += low ? -1 : 1;
+    detail::CarriedSum total;
+    for (std::size_t j = 0; j < lower_.rows.size(); ++j) {
+      const std::size_t rest = chosen_ - j;
+      if (rest >= upper_base_.size()) continue;
+      const std::int64_t at =
+          sum - lower_.base[j] - upper_base_[rest] - static_cast<std::int64_t>(rest) * upper_start_;
+      const detail::Counts& running = low ? from_below_[rest] : from_above_[rest];
+      total.add(detail::product_sum(lower_.rows[j], running, at, low ? 0.0 : running.front(),
+                                    low ? running.back() : 0.0));
+    }
+    return detail::as_tail(total.total(), 2 * shift_, all_);
+  }
+
+  bool swapped_ = false;
+  std::size_t chosen_ = 0;
+  std::int64_t doubled_pairs_ = 0, upper_start_ = 0, offset_ = 0;
+  long shift_ = 0;
+  detail::Scaled all_;
+  detail::SubsetSums lower_;
+  std::vector<std::int64_t> upper_base_;
+  std::vector<detail::Counts> from_below_, from_above_;
+};
+
+namespace detail {
+
+// A sum of two doubles, 106 bits (Dekker 1971).
+struct Double2 {
+  double high = 0.0, low = 0.0;
+};
+
+inline Double2 add(Double2 a, Double2 b) {
+  const double s = a.high + b.high;
+  const double v = s - a.high;
+  const double e = (a.high - (s - v)) + (b.high - v);
+  const double t = a.low + b.low;
+  const double u = t - a.low;
+  const double f = (a.low - (t - u)) + (b.low - u);
+  const double c = e + t;
+  const double high = s + c;
+  const double rest = f + (c - (high - s));
+  const double sum = high + rest;
+  return {sum, rest - (sum - high)};
+}
+
+}  // namespace detail
+
+// The same without ties: the coefficients of prod (1 - q^(m + i)) / (1 - q^i), i <= n (Mann &
+// Whitney 1947 count them one by one). Multiplication subtracts, hence the 106 bits.
+class UntiedRankSum : public RankNull {
+ public:
+  // Logarithm to base 2 of the most assignments.
+  static constexpr double most_bits = 1900.0;
+
+  static std::unique_ptr<UntiedRankSum> make(std::int64_t n_first, std::int64_t n_second,
+                                             const std::function<bool()>& keep_going = {}) {
+    std::unique_ptr<UntiedRankSum> out(new UntiedRankSum);
+    return out->build(n_first, n_second, keep_going) ? std::move(out) : nullptr;
+  }
+
+  static Cost cost(double n_first, double n_second) {
+    const double cells = n_first * n_second / 2.0 + 1.0;
+    return {5.0 * 2.0 * std::min(n_first, n_second) * cells, 24.0 * cells};
+  }
+
+  Tail at_most(std::int64_t w) const override { return u_at_most(w < 0 ? -1 : w / 2); }
+  // The distribution is symmetric.
+  Tail at_least(std::int64_t w) const override { return at_most(most_ - w); }
+
+ private:
+  bool build(std::int64_t n_first, std::int64_t n_second, const std::function<bool()>& keep_going) {
+    const std::int64_t n = std::min(n_first, n_second), m = std::max(n_first, n_second);
+    step_ = 2;
+    pairs_ = n * m;
+    most_ = 2 * pairs_;
+    all_ = detail::binomial(n + m, n);
+    shift_ = all_.exponent > 1000 ? 900 : 0;
+    const auto size = static_cast<std::size_t>(pairs_ / 2 + 1);
+    std::vector<detail::Double2> mass(size);
+    mass[0].high = std::ldexp(1.0, static_cast<int>(-shift_));
+    for (std::int64_t i = 1; i <= n; ++i) {
+      if (keep_going && !keep_going()) return false;
+      const auto up = static_cast<std::size_t>(m + i), down = static_cast<std::size_t>(i);
+      for (std::size_t s = size; s-- > up;) {
+        const detail::Double2 moved = mass[s - up];
+        mass[s] = detail::add(mass[s], {-moved.high, -moved.low});
+      }
+      for (std::size_t s = down; s < size; ++s) mass[s] = detail::add(mass[s], mass[s - down]);
+    }
+    cumulative_.resize(size);
+    detail::Double2 sum;
+    for (std::size_t s = 0; s < size; ++s) {
+      sum = detail::add(sum, mass[s]);
+      cumulative_[s] = sum.high;
+    }
+    return true;
+  }
+
+  Tail u_at_most(std::int64_t u) const {
+    if (u < 0) return {};
+    if (u >= pairs_) return {1.0, 0.0};
+    if (u < static_cast<std::int64_t>(cumulative_.size())) {
+      return detail::as_tail(cumulative_[static_cast<std::size_t>(u)], shift_, all_);
+    }
+    const double rest = u_at_most(pairs_ - u - 1).p;
+    return {1.0 - rest, std::log1p(-rest)};
+  }
+
+  std::int64_t pairs_ = 0;
+  long shift_ = 0;
+  detail::Scaled all_;
+  std::vector<double> cumulative_;
+};
+
+// Twice the sum of the ranks of the positive ones among `runs` of equally large changes, each
+// positive or negative with probability 1/2. `below`: zeros that took the lowest ranks.
+class SignedRankSum : public RankNull {
+ public:
+  static std::unique_ptr<SignedRankSum> make(const std::vector<std::int32_t>& runs,
+                                             std::int64_t below,
+                                             const std::function<bool()>& keep_going = {}) {
+    std::unique_ptr<SignedRankSum> out(new SignedRankSum);
+    out->scores_ = detail::doubled_midranks(runs, below);
+    out->step_ = 0;
+    for (const std::int64_t score : out->scores_) out->step_ = std::gcd(out->step_, score);
+    for (std::int64_t& score : out->scores_) score /= out->step_;
+    out->total_ = std::accumulate(out->scores_.begin(), out->scores_.end(), std::int64_t{0});
+    out->most_ = out->total_ * out->step_;
+    return out->plain_.build(out->scores_, 0.0, out->total_, keep_going) ? std::move(out) : nullptr;
+  }
+
+  static Cost cost(double n) {
+    const double total = n * (n + 1.0);
+    return {1.2 * n * total / 6.0, 8.0 * 1.5 * total};
+  }
+
+  Tail at_most(std::int64_t w) const override {
+    const std::int64_t sum = w < 0 ? -1 : w / step_;
+    if (sum < 0) return {};
+    if (sum >= total_) return {1.0, 0.0};
+    const double p = plain_.weighted_tail(sum);
+    if (p > 1e-280) return {std::min(p, 1.0), std::min(0.0, std::log(p))};
+    return far_tail(sum);
+  }
+  // The distribution is symmetric.
+  Tail at_least(std::int64_t w) const override { return at_most(most_ - w); }
+
+ private:
+  // Sums of every second score, and of the others, when a score x is taken with probability
+  // e^(tilt x) / (1 + e^(tilt x)).
+  struct Halves {
+    double tilt = 0.0;
+    detail::Counts odd, running;
+
+    bool build(const std::vector<std::int64_t>& scores, double tilt_by, std::int64_t most,
+               const std::function<bool()>& keep_going) {
+      tilt = tilt_by;
+      detail::Counts even;
+      if (!sums(scores, 0, odd, keep_going) || !sums(scores, 1, even, keep_going)) return false;
+      // running(v): sum over t <= v of even(t) e^(tilt (v - t)).
+      const std::size_t size = tilt == 0.0 ? even.size() : static_cast<std::size_t>(most + 1);
+      running.resize(size);
+      detail::CarriedSum sum;
+      const double fade = std::exp(tilt);
+      for (std::size_t v = 0; v < size; ++v) {
+        if (tilt != 0.0) sum = {sum.total() * fade, 0.0};
+        if (v < even.size()) sum.add(even[v]);
+        running[v] = sum.total();
+      }
+      return true;
+    }
+
+    bool sums(const std::vector<std::int64_t>& scores, std::size_t from, detail::Counts& out,
+              const std::function<bool()>& keep_going) const {
+      std::int64_t reach = 0;
+      for (std::size_t k = from; k < scores.size(); k += 2) reach += scores[k];
+      out.assign(static_cast<std::size_t>(reach + 1), 0.0);
+      out[0] = 1.0;
+      reach = 0;
+      for (std::size_t k = from; k < scores.size(); k += 2) {
+        if (keep_going && !keep_going()) return false;
+        reach += scores[k];
+        const double take = 1.0 / (1.0 + std::exp(-tilt * static_cast<double>(scores[k])));
+        const double leave = 1.0 / (1.0 + std::exp(tilt * static_cast<double>(scores[k])));
+        detail::mix_shifted(out.data(), static_cast<std::size_t>(reach + 1),
+                            static_cast<std::size_t>(scores[k]), leave, take);
+      }
+      return true;
+    }
+
+    // Sum over all sums s <= at of their probability times e^(tilt (at - s)).
+    double weighted_tail(std::int64_t at) const {
+      return detail::product_sum(odd, running, at, 0.0, running.back());
+    }
+  };
+
+  // Where even the halves leave the range of a double: probabilities tilted towards `sum` (Esscher
+  // 1932).
+  Tail far_tail(std::int64_t sum) const {
+    double low = -1.0, high = 0.0;
+    const auto mean = [this](double tilt) {
+      double out = 0.0;
+      for (const std::int64_t score : scores_) {
+        const double x = static_cast<double>(score);
+        out += x / (1.0 + std::exp(-tilt * x));
+      }
+      return out;
+    };
+    const double wanted = std::max(0.5, static_cast<double>(sum));
+    while (mean(low) > wanted) low *= 2.0;
+    for (int k = 0; k < 60; ++k) {
+      const double middle = 0.5 * (low + high);
+      (mean(middle) > wanted ? high : low) = middle;
+    }
+    Halves tilted;
+    tilted.build(scores_, low, sum, {});
+    detail::CarriedSum log_mean;
+    for (const std::int64_t score : scores_) {
+      log_mean.add(std::log(2.0) - std::log1p(std::exp(low * static_cast<double>(score))));
+    }
+    const double log_p =
+        std::log(tilted.weighted_tail(sum)) - low * static_cast<double>(sum) - log_mean.total();
+    return {std::exp(log_p), log_p};
+  }
+
+  std::vector<std::int64_t> scores_;
+  std::int64_t total_ = 0;
+  Halves plain_;
+};
+
+}  // namespace vandro
+
+#endif

@@ -1,0 +1,224 @@
+# Everything by brute force: ranks by rank(), assignments one by one, all differences formed.
+
+samples_of <- function(first, second, beyond = 0) core_rank_samples(first, second, beyond)
+
+infer_ranks <- function(first, second, beyond = 0, expect = "either", level = 0.95, alpha = 0.05, exact = TRUE) {
+  samples <- samples_of(first, second, beyond)
+  core_rank_inference(samples, core_rank_counts(samples), expect, level, alpha, exact)
+}
+
+# U of every assignment of the pooled values to groups of these sizes.
+all_u <- function(first, second) {
+  ranks <- rank(c(first, second))
+  n <- length(first)
+  colSums(matrix(ranks[utils::combn(length(ranks), n)], n)) - n * (n + 1) / 2
+}
+
+# Places of the limits by counting assignments: the largest k with P(U <= k - 1) <= alpha, from both ends.
+all_u_tails <- function(first, second, alpha) {
+  u <- all_u(first, second)
+  pairs <- length(first) * length(second)
+  within <- function(tail) sum(vapply(0:pairs, tail, 0) <= alpha * (1 + 1e-12))
+  upper <- within(function(k) mean(u <= k))
+  lower <- within(function(k) mean(u >= pairs - k))
+  kept <- function(tails) max(0, tails[tails <= alpha * (1 + 1e-12)])
+  at <- unique(u)
+  list(
+    lower = lower, upper = upper,
+    tails = kept(vapply(at, function(a) mean(u <= a), 0)) + kept(vapply(at, function(a) mean(u >= a), 0))
+  )
+}
+
+tied_pairs <- list(
+  list(c(1, 2, 2, 5), c(2, 3, 3, 4, 4)),
+  list(c(3, 3, 3, 1, 7, 7), c(3, 7, 9, 9, 9)),
+  list(c(0.3, 0.5, 0.7), c(0.1, 0.2, 0.3, 0.4, 0.45)),
+  list(c(1, 5), c(2, 3, 4, 6, 7, 8, 9)),
+  list(c(2, 2, 2, 2, 3), c(2, 3))
+)
+
+test_that("U counts pairs, and both orders add up to all of them", {
+  for (pair in tied_pairs) {
+    gaps <- outer(pair[[1]], pair[[2]], "-")
+    counts <- core_rank_counts(samples_of(pair[[1]], pair[[2]]))
+    opposite <- core_rank_counts(samples_of(pair[[2]], pair[[1]]))
+    expect_identical(counts$u, sum(gaps > 0) + sum(gaps == 0) / 2)
+    expect_identical(counts$u + opposite$u, counts$pairs)
+    expect_identical(counts$z, -opposite$z)
+    expect_equal(counts$sd, stats::sd(all_u(pair[[1]], pair[[2]])) * sqrt(1 - 1 / choose(length(unlist(pair)), length(pair[[1]]))))
+  }
+})
+
+test_that("exact p with ties is a count of assignments over their number", {
+  for (pair in tied_pairs) {
+    u <- all_u(pair[[1]], pair[[2]])
+    observed <- core_rank_counts(samples_of(pair[[1]], pair[[2]]))$u
+    high <- mean(u >= observed)
+    low <- mean(u <= observed)
+    p <- function(expect) infer_ranks(pair[[1]], pair[[2]], expect = expect)$p
+    expect_relative(c(p("higher"), p("lower")), c(high, low), 1e-15)
+    expect_relative(p("either"), min(1, 2 * min(high, low)), 1e-15)
+  }
+})
+
+test_that("tails agree with whole numbers of any size to 1e-12", {
+  reference <- utils::read.csv(test_path("reference/rank_null.csv"), colClasses = c(runs = "character"))
+  expect_gt(nrow(reference), 150)
+  runs_of <- function(text) {
+    parts <- lapply(strsplit(strsplit(text, " ")[[1]], "x"), as.integer)
+    rep(vapply(parts, `[[`, 0L, 1), vapply(parts, `[[`, 0L, 2))
+  }
+  for (text in unique(paste(reference$kind, reference$n_first, reference$below, reference$runs))) {
+    rows <- reference[paste(reference$kind, reference$n_first, reference$below, reference$runs) == text, ]
+    runs <- runs_of(rows$runs[[1]])
+    found <- if (rows$kind[[1]] == "sum") {
+      native_rank_sum_null(runs, rows$n_first[[1]], any(runs > 1), rows$w, double())
+    } else {
+      native_signed_rank_null(runs, rows$below[[1]], rows$w, double())
+    }
+    seen <- rows$p_low > 1e-300
+    expect_relative(found$p_low[seen], rows$p_low[seen], 1e-12)
+    known <- !is.na(rows$p_high) & rows$p_high > 1e-300
+    if (any(known)) expect_relative(found$p_high[known], rows$p_high[known], 1e-12)
+  }
+})
+
+test_that("the shift is the middle of all differences, and its limits are theirs, found without forming them", {
+  set.seed(31)
+  for (round in 1:30) {
+    first <- sample(round, 4 + round %% 4, replace = TRUE) / 10
+    second <- sample(round + 2, 6, replace = TRUE) / 10
+    found <- infer_ranks(first, second)
+    if (!is.null(found$reason)) next
+    # In whole tenths: exact.
+    gaps <- sort(outer(round(10 * first), round(10 * second), "-")) / 10
+    expect_equal(found$estimate, stats::median(gaps), tolerance = 1e-15)
+    u <- all_u_tails(first, second, 0.025)
+    expect_identical(found$lower, if (u$lower < 1) NA_real_ else gaps[[u$lower]])
+    expect_identical(found$upper, if (u$upper < 1) NA_real_ else rev(gaps)[[u$upper]])
+    if (!is.na(found$true_level)) expect_relative(found$true_level, 1 - u$tails, 1e-12)
+  }
+})
+
+test_that("the interval excludes a shift exactly when the test of that shift rejects it, without ties at it", {
+  set.seed(32)
+  for (round in 1:40) {
+    first <- round(stats::rnorm(7, 1), 2)
+    second <- round(stats::rnorm(8), 2)
+    beyond <- round(stats::runif(1, -2, 3), 2) + 0.005
+    found <- infer_ranks(first, second, beyond)
+    excluded <- found$lower > beyond || found$upper < beyond
+    expect_identical(excluded, found$p <= 0.05)
+    one_sided <- infer_ranks(first, second, beyond, "higher")
+    expect_identical(one_sided$at_least > beyond, one_sided$p <= 0.05)
+    # Just outside the limit the test rejects (ties within a group would change its distribution).
+    if (anyDuplicated(c(first, second))) next
+    expect_lte(infer_ranks(first, second, found$lower - 0.001)$p, 0.05)
+    expect_gt(infer_ranks(first, second, found$lower + 0.001)$p, 0.05)
+  }
+})
+
+test_that("a tail of just alpha is significant", {
+  # 3 + 3 separated: one of 20 assignments on each side.
+  expect_identical(infer_ranks(1:3, 4:6)$p, 0.1)
+  found <- infer_ranks(1:3, 4:6, level = 0.9, alpha = 0.1)
+  expect_identical(c(found$lower, found$upper), c(-5, -1))
+  expect_identical(found$critical_low, 0)
+  expect_identical(found$tail_low, 0.05)
+  expect_true(is.na(infer_ranks(1:3, 4:6, level = 0.901)$lower))
+})
+
+test_that("critical limits have the tails that are printed with them", {
+  first <- c(1, 2, 2, 5, 6, 9)
+  second <- c(2, 3, 3, 4, 4, 8, 8)
+  u <- all_u(first, second)
+  for (expect in c("either", "higher", "lower")) {
+    found <- infer_ranks(first, second, expect = expect, alpha = 0.1)
+    bound <- if (expect == "either") 0.05 else 0.1
+    if (expect != "higher") {
+      expect_relative(found$tail_low, mean(u <= found$critical_low), 1e-14)
+      expect_lte(found$tail_low, bound)
+      expect_gt(mean(u <= found$critical_low + 0.5), bound)
+    }
+    if (expect != "lower") {
+      expect_relative(found$tail_high, mean(u >= found$critical_high), 1e-14)
+      expect_gt(mean(u >= found$critical_high - 0.5), bound)
+    }
+  }
+  expect_identical(is.na(infer_ranks(first, second, expect = "higher")$critical_low), TRUE)
+})
+
+test_that("equality is that of the decimals", {
+  counts <- core_rank_counts(samples_of(c(0.3, 1.1), c(0.1 + 0.2, 0.8)))
+  expect_identical(counts$equal_pairs, 1)
+  # Shifted by a decimal: 0.3 - 0.2 is 0.1.
+  counts <- core_rank_counts(samples_of(c(0.3, 0.7), c(0.1, 0.4), 0.2))
+  expect_identical(counts$equal_pairs, 1)
+  expect_identical(core_whole_steps(list(c(0.3, 1.25), 2))$power, 100)
+  expect_identical(core_whole_steps(list(pi, 2))$power, 1)
+})
+
+test_that("the normal approximation is the one printed in METHODS, with its correction towards the mean", {
+  first <- c(1, 2, 2, 5, 6, 9)
+  second <- c(2, 3, 3, 4, 4, 8, 8)
+  counts <- core_rank_counts(samples_of(first, second))
+  ties <- table(c(first, second))
+  sd <- sqrt(42 / 12 * (14 - sum(ties^3 - ties) / (13 * 12)))
+  z <- (abs(counts$u - 21) - 0.5) / sd
+  found <- infer_ranks(first, second, exact = FALSE)
+  expect_relative(found$p, 2 * stats::pnorm(-z), 1e-13)
+  expect_identical(found$kind, "asymptotic")
+  # At the mean nothing is left to correct.
+  expect_identical(infer_ranks(c(1, 4), c(2, 3), exact = FALSE)$p, 1)
+  # Far out, the logarithm stays.
+  far <- infer_ranks(1:4000 + 0.5, 5001:9000, exact = FALSE)
+  expect_lt(far$log_p, -2900)
+  expect_gt(far$p, 0)
+})
+
+test_that("normal and exact distributions come together", {
+  set.seed(33)
+  first <- sample(40, 150, replace = TRUE)
+  second <- sample(40, 150, replace = TRUE)
+  near <- infer_ranks(first, second, exact = FALSE)
+  exact <- infer_ranks(first, second)
+  expect_equal(near$p, exact$p, tolerance = 1e-3)
+  expect_identical(near$lower, exact$lower)
+})
+
+test_that("degenerate samples have a reason, extreme ones an answer", {
+  expect_identical(infer_ranks(c(2, 2), c(2, 2, 2))$reason, "no_spread")
+  one <- infer_ranks(5, c(1, 2, 3))
+  expect_identical(c(one$estimate, one$p, one$p_smallest), c(3, 0.5, 0.5))
+  expect_identical(one$widest, list(lower = 2, upper = 4, level = 0.5))
+  expect_identical(infer_ranks(c(-1.7e308, 0), c(1.7e308, 1))$reason, "out_of_range")
+  tiny <- infer_ranks(zoo$tiny, zoo$tiny * 3 + 1e-160)
+  expect_true(is.finite(tiny$estimate))
+  expect_equal(infer_ranks(zoo$offset, zoo$offset + 0.3)$estimate, -0.3, tolerance = 1e-6)
+})
+
+test_that("pairwise values are picked by place, missing places stay missing", {
+  expect_identical(core_pairwise_at(c(1, 4), c(0, 2), c(1, NA, 4, 1)), c(-1, NA, 4, -1))
+  expect_identical(core_pairwise_at(c(1, 4), NULL, 1:3), c(2, 5, 8))
+  expect_identical(core_pairwise_at(c(1, 4), NULL, NA), NA_real_)
+})
+
+test_that("the cost model knows what is out of reach", {
+  expect_true(core_rank_sum_cost(100, 100, TRUE)$seconds < 0.1)
+  expect_false(core_rank_sum_cost(3000, 3000, TRUE)$possible)
+  expect_true(core_rank_sum_cost(10, 3000, TRUE)$possible)
+  expect_gt(core_rank_sum_cost(1e6, 1e6, TRUE)$seconds, 1e9)
+  expect_false(core_rank_sum_cost(1e6, 1e6, FALSE)$possible)
+})
+
+test_that("the curve of U ends in 1", {
+  samples <- samples_of(c(1, 2, 2), c(2, 3, 4))
+  counts <- core_rank_counts(samples)
+  expect_equal(core_rank_sum_curve(samples, counts, c(-1, 9)), c(0, 1))
+  null <- core_rank_sum_null(counts, samples, TRUE, 0.3)
+  expect_identical(core_limit_places(null, 9, 9)$upper, 10 - (floor(null$low) + 1))
+  expect_identical(core_rank_p(null, "either")$p, min(1, 2 * min(null$p_low, null$p_high)))
+  null <- core_rank_sum_null(counts, samples, TRUE, c(0.3, 0.3))
+  expect_true(core_on_lattice(null, "low") %in% seq(null$least, null$most, by = null$step))
+  expect_true(core_on_lattice(null, "high") %in% seq(null$least, null$most, by = null$step))
+})

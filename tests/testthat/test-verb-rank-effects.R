@@ -1,0 +1,86 @@
+effects <- function(...) as.data.frame(gauge_effect(...))
+
+test_that("superiority and Cliff's delta are counts of pairs, with the interval of the relative effect", {
+  rows <- effects(height_study(), c("superiority", "rank_biserial"))
+  test <- as.data.frame(test_difference(height_study(), "relative"))
+  expect_identical(rows$estimate[[1]], test$estimate)
+  expect_identical(c(rows$lower[[1]], rows$upper[[1]]), c(test$lower, test$upper))
+  expect_equal(rows$estimate[[2]], 2 * rows$estimate[[1]] - 1)
+  expect_equal(rows$lower[[2]], 2 * rows$lower[[1]] - 1)
+})
+
+test_that("the shift is that of the test", {
+  for (case in list(list(height_study(), "ranks"), list(conductance_study(), "signed_ranks"))) {
+    row <- effects(case[[1]], "shift")
+    test <- as.data.frame(test_difference(case[[1]], case[[2]]))
+    expect_identical(row[c("estimate", "lower", "upper")], test[c("estimate", "lower", "upper")])
+  }
+})
+
+test_that("r names its N and comes from the statistic", {
+  row <- effects(height_study(), "r_rank", seed = 3)
+  test <- as.data.frame(test_difference(height_study(), "ranks"))
+  expect_identical(row$estimate, test$z / sqrt(47))
+  expect_match(row$standardizer, "N = 47 measurements")
+  pairs <- effects(versus_paired(moisture, probe_a, probe_b), "r_rank", seed = 3)
+  expect_match(pairs$standardizer, "N = 45 pairs that changed")
+  kept <- effects(versus_paired(moisture, probe_a, probe_b), "r_rank", seed = 3, zeros = "pratt")
+  expect_match(kept$standardizer, "N = 48 pairs")
+})
+
+test_that("the matched-pairs rank-biserial is the balance of the ranks", {
+  row <- effects(conductance_study(), "rank_biserial", seed = 3)
+  test <- as.data.frame(test_difference(conductance_study(), "signed_ranks"))
+  total <- test$statistic + test$statistic_opposite
+  expect_equal(row$estimate, (test$statistic - test$statistic_opposite) / total)
+  expect_true(row$lower < row$estimate && row$upper <= 1)
+})
+
+test_that("bootstrap limits of every one are reproducible and near the others", {
+  codes <- c("superiority", "rank_biserial", "shift", "r_rank")
+  one <- effects(height_study(), codes, interval = "bootstrap", seed = 5)
+  two <- effects(height_study(), codes, interval = "bootstrap", seed = 5, threads = 2)
+  expect_identical(one, two)
+  expect_identical(unique(one$method), "bootstrap")
+  own <- effects(height_study(), codes[1:3])
+  expect_equal(one$lower[1:2], own$lower[1:2], tolerance = 0.1)
+  expect_true(all(one$lower < one$estimate & one$estimate < one$upper))
+})
+
+test_that("bootstrap limits of superiority hold the true value in about 95 % of studies", {
+  set.seed(61)
+  truth <- stats::pnorm(1 / sqrt(2))
+  held <- vapply(1:300, function(i) {
+    row <- effects(two_groups(stats::rnorm(20, 1), stats::rnorm(25)), "superiority", interval = "bootstrap", draws = 399, seed = i)
+    row$lower <= truth && truth <= row$upper
+  }, NA)
+  expect_gt(mean(held), 0.90)
+  expect_lt(mean(held), 0.985)
+})
+
+test_that("ranks need measurements: asked for by name an error, in a set left out and named", {
+  for (code in c("superiority", "rank_biserial", "r_rank", "shift")) {
+    expect_error(gauge_effect(published_study(), code), class = "vandro_error_needs_values")
+  }
+  all <- gauge_effect(published_study(), "all")
+  expect_identical(unname(all$detail$left_out[[1]]), rep("needs_measurements", 4))
+  expect_error(gauge_effect(two_groups(1, c(2, 3, 4)), "superiority"), class = "vandro_error_one_value")
+  expect_error(gauge_effect(height_study(), "superiority", exact = TRUE), class = "vandro_error_contradiction")
+  expect_error(gauge_effect(height_study(), "shift", zeros = "pratt"), class = "vandro_error_contradiction")
+  expect_error(gauge_effect(height_study(), "superiority", seed = 1), class = "vandro_error_contradiction")
+  expect_error(gauge_effect(conductance_study(), "superiority"), class = "vandro_error_bad_value")
+})
+
+test_that("words for size are for SD units, not for ranks", {
+  rows <- effects(height_study(), c("d_average", "r_rank"), size_words = c(slight = 0.1), size_source = "own", seed = 1)
+  expect_identical(is.na(rows$size_word), c(FALSE, TRUE))
+})
+
+test_that("the printed effect sizes are as they were looked at", {
+  expect_snapshot({
+    gauge_effect(height_study(), method = "ranks")
+    gauge_effect(conductance_study(), c("shift", "rank_biserial", "r_rank"), seed = 1)
+    narrate(gauge_effect(height_study(), c("shift", "superiority", "r_rank"), seed = 1))
+    narrate(gauge_effect(height_study(), "superiority"), voice = "plain")
+  })
+})
