@@ -24,7 +24,7 @@ Rcpp::NumericVector native_whole(Rcpp::NumericVector values, int decimals) {
 
 // [[Rcpp::export]]
 Rcpp::NumericVector native_sorted(Rcpp::NumericVector values) {
-  Rcpp::NumericVector out = Rcpp::clone(values);
-  vandro::sort_values(out.begin(), static_cast<std::size_t>(out.size()));
+  Rcpp::NumericVector out = Rcpp::no_init(values.size());
+  vandro::sort_into(values.begin(), static_cast<std::size_t>(values.size()), out.begin());
   return out;
 }

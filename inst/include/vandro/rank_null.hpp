@@ -415,23 +415,62 @@ class TiedRankSum : public RankNull {
 
 namespace detail {
 
-// A sum of two doubles, 106 bits (Dekker 1971).
-struct Double2 {
-  double high = 0.0, low = 0.0;
+// Compiled anew for every processor that its caller is compiled for.
+#define VANDRO_INLINE __attribute__((always_inline)) inline
+
+// high + low += add_high + add_low, 106 bits (Dekker 1971); of single numbers or of several side by
+// side.
+template <class Number>
+VANDRO_INLINE void add_double2(Number& high, Number& low, const Number& add_high,
+                               const Number& add_low) {
+  const Number s = high + add_high;
+  const Number v = s - high;
+  const Number e = (high - (s - v)) + (add_high - v);
+  const Number t = low + add_low;
+  const Number u = t - low;
+  const Number f = (low - (t - u)) + (add_low - u);
+  const Number c = e + t;
+  const Number sum = s + c;
+  const Number rest = f + (c - (sum - s));
+  high = sum + rest;
+  low = rest - (high - sum);
+}
+
+// Coefficients of a polynomial to 106 bits.
+struct Double2s {
+  std::vector<double> high, low;
+  explicit Double2s(std::size_t n) : high(n, 0.0), low(n, 0.0) {}
+
+  // x[s] += sign * x[s - by] for one coefficient or four, all read before any is written.
+  template <class Number>
+  VANDRO_INLINE void add_shifted(std::size_t s, std::size_t by, double sign) {
+    Number a, b, c, d;
+    std::memcpy(&a, &high[s], sizeof a);
+    std::memcpy(&b, &low[s], sizeof b);
+    std::memcpy(&c, &high[s - by], sizeof c);
+    std::memcpy(&d, &low[s - by], sizeof d);
+    c = c * sign;
+    d = d * sign;
+    add_double2(a, b, c, d);
+    std::memcpy(&high[s], &a, sizeof a);
+    std::memcpy(&low[s], &b, sizeof b);
+  }
 };
 
-inline Double2 add(Double2 a, Double2 b) {
-  const double s = a.high + b.high;
-  const double v = s - a.high;
-  const double e = (a.high - (s - v)) + (b.high - v);
-  const double t = a.low + b.low;
-  const double u = t - a.low;
-  const double f = (a.low - (t - u)) + (b.low - u);
-  const double c = e + t;
-  const double high = s + c;
-  const double rest = f + (c - (high - s));
-  const double sum = high + rest;
-  return {sum, rest - (sum - high)};
+// Times 1 - q^by: from the end, so that what is subtracted is still the old coefficient.
+VANDRO_WIDE inline void multiply_double2(Double2s& x, std::size_t by) {
+  std::size_t s = x.high.size();
+  for (; s >= by + 4; s -= 4) x.add_shifted<Lanes>(s - 4, by, -1.0);
+  for (; s > by; --s) x.add_shifted<double>(s - 1, by, -1.0);
+}
+
+// Over 1 - q^by: from the front, so that what is added is the new one.
+VANDRO_WIDE inline void divide_double2(Double2s& x, std::size_t by) {
+  std::size_t s = by;
+  if (by >= 4) {
+    for (; s + 4 <= x.high.size(); s += 4) x.add_shifted<Lanes>(s, by, 1.0);
+  }
+  for (; s < x.high.size(); ++s) x.add_shifted<double>(s, by, 1.0);
 }
 
 }  // namespace detail
@@ -451,7 +490,7 @@ class UntiedRankSum : public RankNull {
 
   static Cost cost(double n_first, double n_second) {
     const double cells = n_first * n_second / 2.0 + 1.0;
-    return {5.0 * 2.0 * std::min(n_first, n_second) * cells, 24.0 * cells};
+    return {2.5 * 2.0 * std::min(n_first, n_second) * cells, 24.0 * cells};
   }
 
   Tail at_most(std::int64_t w) const override { return u_at_most(w < 0 ? -1 : w / 2); }
@@ -467,22 +506,18 @@ class UntiedRankSum : public RankNull {
     all_ = detail::binomial(n + m, n);
     shift_ = all_.exponent > 1000 ? 900 : 0;
     const auto size = static_cast<std::size_t>(pairs_ / 2 + 1);
-    std::vector<detail::Double2> mass(size);
-    mass[0].high = std::ldexp(1.0, static_cast<int>(-shift_));
+    detail::Double2s mass(size);
+    mass.high[0] = std::ldexp(1.0, static_cast<int>(-shift_));
     for (std::int64_t i = 1; i <= n; ++i) {
       if (keep_going && !keep_going()) return false;
-      const auto up = static_cast<std::size_t>(m + i), down = static_cast<std::size_t>(i);
-      for (std::size_t s = size; s-- > up;) {
-        const detail::Double2 moved = mass[s - up];
-        mass[s] = detail::add(mass[s], {-moved.high, -moved.low});
-      }
-      for (std::size_t s = down; s < size; ++s) mass[s] = detail::add(mass[s], mass[s - down]);
+      detail::multiply_double2(mass, static_cast<std::size_t>(m + i));
+      detail::divide_double2(mass, static_cast<std::size_t>(i));
     }
     cumulative_.resize(size);
-    detail::Double2 sum;
+    double high = 0.0, low = 0.0;
     for (std::size_t s = 0; s < size; ++s) {
-      sum = detail::add(sum, mass[s]);
-      cumulative_[s] = sum.high;
+      detail::add_double2(high, low, mass.high[s], mass.low[s]);
+      cumulative_[s] = high;
     }
     return true;
   }

@@ -49,19 +49,54 @@ inline double tie_term(std::uint64_t t) {
   return run * (run - 1.0) * (run + 1.0);
 }
 
-// Calls each(value's count in first, in second, how many lie below in first, in second) for every
-// different value, in order.
+// How often the next different value occurs in both samples, from `i` and `j` on.
+struct Step {
+  std::size_t in_first, in_second;
+};
+
+inline Step next_value(const double* first, std::size_t n, const double* second, std::size_t m,
+                       std::size_t i, std::size_t j) {
+  const double value = j == m || (i < n && first[i] < second[j]) ? first[i] : second[j];
+  Step out{0, 0};
+  while (i + out.in_first < n && first[i + out.in_first] == value) ++out.in_first;
+  while (j + out.in_second < m && second[j + out.in_second] == value) ++out.in_second;
+  return out;
+}
+
+// Calls each(value's count in first, in second, how many lie below in second) for every different
+// value, in order.
 template <class Each>
 void walk_values(const double* first, std::size_t n, const double* second, std::size_t m,
                  Each each) {
-  std::size_t i = 0, j = 0;
-  while (i < n || j < m) {
-    const double value = j == m || (i < n && first[i] < second[j]) ? first[i] : second[j];
-    const std::size_t below_first = i, below_second = j;
-    while (i < n && first[i] == value) ++i;
-    while (j < m && second[j] == value) ++j;
-    each(i - below_first, j - below_second, below_first, below_second);
+  for (std::size_t i = 0, j = 0; i < n || j < m;) {
+    const Step step = next_value(first, n, second, m, i, j);
+    each(step.in_first, step.in_second, j);
+    i += step.in_first;
+    j += step.in_second;
   }
+}
+
+// Values at the front that are alone with their value, without a branch that depends on which
+// sample is next; stops at the first tie. `i` and `j`: how far it came.
+inline void count_lone_values(const double* first, std::size_t n, const double* second,
+                              std::size_t m, std::size_t& i, std::size_t& j, WholeSums& of_first,
+                              WholeSums& of_second) {
+  WholeSums lone_first = of_first, lone_second = of_second;
+  std::size_t at = i, other = j;  // locals stay in registers
+  while (at + 1 < n && other + 1 < m) {
+    const double a = first[at], b = second[other];
+    const bool tie = (a == b) | (first[at + 1] == a) | (second[other + 1] == b);
+    if (tie) break;
+    const std::uint64_t down = a < b;
+    lone_first.add(2 * other * down, 1);
+    lone_second.add(2 * at * (1 - down), 1);
+    at += down;
+    other += 1 - down;
+  }
+  of_first = lone_first;
+  of_second = lone_second;
+  i = at;
+  j = other;
 }
 
 }  // namespace detail
@@ -72,21 +107,27 @@ inline RankCounts count_ranks(const double* first, std::size_t n, const double* 
   out.n_first = n;
   out.n_second = m;
   detail::WholeSums of_first, of_second;
-  detail::walk_values(first, n, second, m,
-                      [&](std::uint64_t in_first, std::uint64_t in_second,
-                          std::uint64_t below_first, std::uint64_t below_second) {
-                        const std::uint64_t placed = 2 * below_second + in_second;
-                        out.doubled_u += in_first * placed;
-                        of_first.add(placed, in_first);
-                        of_second.add(2 * below_first + in_first, in_second);
-                        const std::uint64_t run = in_first + in_second;
-                        ++out.distinct;
-                        out.equal_pairs += in_first * in_second;
-                        if (run > 1) {
-                          out.tied += run;
-                          out.tie_sum += detail::tie_term(run);
-                        }
-                      });
+  std::size_t i = 0, j = 0;
+  while (i < n || j < m) {
+    const std::size_t before = i + j;
+    detail::count_lone_values(first, n, second, m, i, j, of_first, of_second);
+    out.distinct += i + j - before;
+    if (i == n && j == m) break;
+    // One value with all its copies.
+    const detail::Step step = detail::next_value(first, n, second, m, i, j);
+    of_first.add(2 * j + step.in_second, step.in_first);
+    of_second.add(2 * i + step.in_first, step.in_second);
+    const std::uint64_t run = step.in_first + step.in_second;
+    ++out.distinct;
+    out.equal_pairs += static_cast<std::uint64_t>(step.in_first) * step.in_second;
+    if (run > 1) {
+      out.tied += run;
+      out.tie_sum += detail::tie_term(run);
+    }
+    i += step.in_first;
+    j += step.in_second;
+  }
+  out.doubled_u = static_cast<std::uint64_t>(of_first.sum);
   out.placement_variance_first = of_first.quarter_variance(n);
   out.placement_variance_second = of_second.quarter_variance(m);
   return out;
@@ -97,7 +138,7 @@ inline std::vector<std::int32_t> tie_runs(const double* first, std::size_t n, co
                                           std::size_t m) {
   std::vector<std::int32_t> runs;
   detail::walk_values(first, n, second, m,
-                      [&](std::size_t in_first, std::size_t in_second, std::size_t, std::size_t) {
+                      [&](std::size_t in_first, std::size_t in_second, std::size_t) {
                         runs.push_back(static_cast<std::int32_t>(in_first + in_second));
                       });
   return runs;
@@ -108,13 +149,12 @@ inline std::vector<double> placements(const double* of, std::size_t n, const dou
                                       std::size_t m) {
   std::vector<double> out;
   out.reserve(n);
-  detail::walk_values(of, n, among, m,
-                      [&](std::size_t in_of, std::size_t in_among, std::size_t, std::size_t below) {
-                        const double share =
-                            (static_cast<double>(below) + 0.5 * static_cast<double>(in_among)) /
-                            static_cast<double>(m);
-                        out.insert(out.end(), in_of, share);
-                      });
+  detail::walk_values(
+      of, n, among, m, [&](std::size_t in_of, std::size_t in_among, std::size_t below) {
+        const double share = (static_cast<double>(below) + 0.5 * static_cast<double>(in_among)) /
+                             static_cast<double>(m);
+        out.insert(out.end(), in_of, share);
+      });
   return out;
 }
 

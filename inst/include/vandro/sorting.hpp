@@ -1,7 +1,8 @@
 // Sorting of many numbers, and the decimals they were written with.
 //
-// Long inputs are dealt into 256 ranges told by a sample, without branches; each range, small
-// enough for the cache, is sorted by two passes over the highest bits that differ in it.
+// Long inputs are dealt into at most 256 ranges by a table made from a sample; each range, small
+// enough for the cache, is sorted by two passes over 22 bits of where a value lies between its
+// ends.
 #ifndef VANDRO_SORTING_HPP
 #define VANDRO_SORTING_HPP
 
@@ -28,26 +29,41 @@ inline std::uint64_t key_of(double value) {
   return bits ^ ((bits >> 63) != 0 ? ~std::uint64_t{0} : std::uint64_t{1} << 63);
 }
 
+// Insertion into values that are nearly in order. Gives up, false, when it takes long.
+inline bool finish(double* values, std::size_t n) {
+  std::size_t moves = 0;
+  for (std::size_t i = 1; i < n; ++i) {
+    const double value = values[i];
+    if (values[i - 1] <= value) continue;
+    std::size_t at = i;
+    for (; at > 0 && values[at - 1] > value; --at) values[at] = values[at - 1];
+    values[at] = value;
+    moves += i - at;
+    if (moves > 4 * n) return false;
+  }
+  return true;
+}
+
 constexpr unsigned digit_bits = 11;
 constexpr std::size_t digit_size = std::size_t{1} << digit_bits;
 constexpr std::size_t in_cache = std::size_t{1} << 16;
 
-// At most `in_cache` values, by the 22 highest bits in which their keys differ; what these leave
-// together is sorted by the next ones.
+// At most `in_cache` values, by the 22 bits of their place between the smallest and the largest.
 inline void sort_in_cache(double* values, double* spare, std::size_t n) {
-  if (n <= 512) return std::sort(values, values + n);
+  if (n <= 256) return std::sort(values, values + n);
   const auto ends = std::minmax_element(values, values + n);
-  const std::uint64_t low = key_of(*ends.first);
-  const std::uint64_t span = key_of(*ends.second) - low;
-  if (span == 0) return;
-  unsigned width = 1;
-  while (width < 64 && (span >> width) != 0) ++width;
-  const unsigned shift = width > 2 * digit_bits ? width - 2 * digit_bits : 0;
-  const auto digits = [low, shift](double value) { return (key_of(value) - low) >> shift; };
+  const double low = *ends.first, span = *ends.second - low;
+  if (span == 0.0) return;
+  constexpr double places = static_cast<double>(digit_size * digit_size) * (1.0 - 1e-9);
+  const double scale = places / span;
+  if (!std::isfinite(span) || !std::isfinite(scale)) return std::sort(values, values + n);
+  const auto digits = [low, scale](double value) {
+    return static_cast<std::uint32_t>((value - low) * scale);
+  };
   std::array<std::uint32_t, digit_size> lower{}, upper{};
-  constexpr std::uint64_t mask = digit_size - 1;
+  constexpr std::uint32_t mask = digit_size - 1;
   for (std::size_t i = 0; i < n; ++i) {
-    const std::uint64_t d = digits(values[i]);
+    const std::uint32_t d = digits(values[i]);
     ++lower[d & mask];
     ++upper[d >> digit_bits];
   }
@@ -58,82 +74,125 @@ inline void sort_in_cache(double* values, double* spare, std::size_t n) {
   }
   for (std::size_t i = 0; i < n; ++i) spare[lower[digits(values[i]) & mask]++] = values[i];
   for (std::size_t i = 0; i < n; ++i) values[upper[digits(spare[i]) >> digit_bits]++] = spare[i];
-  if (shift == 0) return;
-  for (std::size_t from = 0; from < n;) {
-    const std::uint64_t same = digits(values[from]);
-    std::size_t to = from + 1;
-    while (to < n && digits(values[to]) == same) ++to;
-    if (to - from > 1) sort_in_cache(values + from, spare, to - from);
-    from = to;
-  }
+  if (!finish(values, n)) std::sort(values, values + n);
 }
 
-// 255 splitters as a search tree: the left child of node i is 2 i. Values above a splitter go
-// right.
-inline std::array<double, 256> splitter_tree(const double* values, std::size_t n) {
-  constexpr std::size_t per_range = 16;
-  std::vector<double> sample(256 * per_range);
-  Random random(n, 0);
-  for (double& value : sample) value = values[random.bits() % n];
-  std::sort(sample.begin(), sample.end());
-  std::array<double, 256> tree{};
-  for (std::size_t node = 1; node < 256; ++node) {
-    std::size_t level = 1;
-    while (level * 2 <= node) level *= 2;
-    const std::size_t rank = (2 * (node - level) + 1) * 128 / level;
-    tree[node] = sample[rank * per_range];
-  }
-  return tree;
-}
-
-// The leaf of each of `Lanes` values, together: their paths do not wait for one another.
-template <std::size_t Lanes>
-void find_ranges(const std::array<double, 256>& tree, const double* values, std::uint8_t* range) {
-  std::array<std::uint32_t, Lanes> node;
-  node.fill(1);
-  for (int level = 0; level < 8; ++level) {
-    for (std::size_t k = 0; k < Lanes; ++k) {
-      node[k] = 2 * node[k] + static_cast<std::uint32_t>(values[k] > tree[node[k]]);
+// Which of 256 ranges a value belongs to; larger values never to an earlier one. Cells of equal
+// width, or, where that leaves too many values in one of them, cells by leading bits, which are
+// fine near 0.
+class Ranges {
+ public:
+  Ranges(const double* values, std::size_t n) {
+    std::vector<double> sample(size);
+    Random random(n, 0);
+    for (double& value : sample) value = values[random.bits() % n] + 0.0;
+    std::sort(sample.begin(), sample.end());
+    low_ = sample.front();
+    const double span = sample.back() - low_;
+    scale_ = static_cast<double>(cells - 3) / span;
+    linear_ = span > 0.0 && std::isfinite(span) && std::isfinite(scale_);
+    low_key_ = key_of(low_);
+    const std::uint64_t key_span = key_of(sample.back()) - low_key_;
+    while ((key_span >> shift_) >= cells - 2) ++shift_;
+    if (linear_ && fullest_cell(sample) > size / 64) {
+      const std::size_t by_width = fullest_cell(sample);
+      linear_ = false;
+      linear_ = fullest_cell(sample) >= by_width;
     }
+    // A range is a 254th of the sample; below and above the sample there is one range each.
+    std::size_t below = 0;
+    const std::size_t top = cell(sample.back());
+    for (std::size_t c = 1; c <= top; ++c) {
+      range_[c] = static_cast<std::uint8_t>(1 + below * 254 / size);
+      while (below < size && cell(sample[below]) <= c) ++below;
+    }
+    for (std::size_t c = top + 1; c < cells; ++c) range_[c] = 255;
   }
-  for (std::size_t k = 0; k < Lanes; ++k) range[k] = static_cast<std::uint8_t>(node[k] - 256);
-}
+  std::uint8_t operator()(double value) const { return range_[cell(value)]; }
 
-inline void sort_long(double* values, double* spare, std::size_t n) {
-  if (n <= in_cache) return sort_in_cache(values, spare, n);
-  const std::array<double, 256> tree = splitter_tree(values, n);
-  std::vector<std::uint8_t> range(n);
-  std::size_t i = 0;
-  for (; i + 8 <= n; i += 8) find_ranges<8>(tree, values + i, &range[i]);
-  for (; i < n; ++i) find_ranges<1>(tree, values + i, &range[i]);
-  std::array<std::size_t, 257> start{};
-  for (i = 0; i < n; ++i) ++start[range[i] + std::size_t{1}];
-  for (std::size_t r = 0; r < 256; ++r) start[r + 1] += start[r];
+ private:
+  static constexpr std::size_t size = 4096;
+  static constexpr std::size_t cells = std::size_t{1} << 14;
+
+  std::size_t cell(double value) const {
+    if (value < low_) return 0;
+    if (linear_) {
+      return 1 + static_cast<std::size_t>(
+                     std::min((value - low_) * scale_, static_cast<double>(cells - 2)));
+    }
+    return 1 + std::min<std::size_t>((key_of(value) - low_key_) >> shift_, cells - 2);
+  }
+
+  std::size_t fullest_cell(const std::vector<double>& sample) const {
+    std::size_t out = 0, run = 0;
+    for (std::size_t i = 0; i < size; ++i) {
+      run = i > 0 && cell(sample[i]) == cell(sample[i - 1]) ? run + 1 : 1;
+      out = std::max(out, run);
+    }
+    return out;
+  }
+
+  double low_ = 0.0, scale_ = 0.0;
+  bool linear_ = true;
+  std::uint64_t low_key_ = 0;
+  unsigned shift_ = 0;
+  std::array<std::uint8_t, cells> range_{};
+};
+
+// Every value to the part of `out` that begins at its range's `start`. Eight values of a range are
+// written together: 256 places written to in turn would not fit into the processor's list of pages.
+inline void scatter(const double* in, const std::uint8_t* range, std::size_t n,
+                    const std::array<std::size_t, 257>& start, double* out) {
+  constexpr std::size_t together = 8;
   std::array<std::size_t, 257> at = start;
-  for (i = 0; i < n; ++i) spare[at[range[i]]++] = values[i];
-  for (std::size_t r = 0; r < 256; ++r) {
-    double* const part = spare + start[r];
-    std::size_t size = start[r + 1] - start[r];
-    if (size > in_cache) {
-      // Large because its last value is repeated, which no splitter can part: set that one aside.
-      const double last = *std::max_element(part, part + size);
-      const auto* rest = std::partition(part, part + size, [last](double v) { return v != last; });
-      size = static_cast<std::size_t>(rest - part);
-    }
-    if (size > 1) sort_long(part, values + start[r], size);
+  std::array<std::array<double, together>, 256> waiting;
+  std::array<std::uint8_t, 256> held{};
+  for (std::size_t i = 0; i < n; ++i) {
+    const std::uint8_t r = range[i];
+    waiting[r][held[r]] = in[i] + 0.0;
+    if (++held[r] < together) continue;
+    std::memcpy(out + at[r], waiting[r].data(), sizeof waiting[r]);
+    at[r] += together;
+    held[r] = 0;
   }
-  std::copy(spare, spare + n, values);
+  for (std::size_t r = 0; r < 256; ++r) std::copy_n(waiting[r].begin(), held[r], out + at[r]);
+}
+
+inline void sort_range(double* values, double* scratch, std::size_t n);
+
+// `scratch`: room for `in_cache` values.
+inline void deal(const double* in, std::size_t n, double* out, double* scratch) {
+  const auto ranges = std::make_unique<Ranges>(in, n);
+  const std::unique_ptr<std::uint8_t[]> range(new std::uint8_t[n]);
+  std::array<std::size_t, 257> start{};
+  for (std::size_t i = 0; i < n; ++i) {
+    range[i] = (*ranges)(in[i] + 0.0);
+    ++start[range[i] + std::size_t{1}];
+  }
+  for (std::size_t r = 0; r < 256; ++r) start[r + 1] += start[r];
+  scatter(in, range.get(), n, start, out);
+  for (std::size_t r = 0; r < 256; ++r)
+    sort_range(out + start[r], scratch, start[r + 1] - start[r]);
+}
+
+inline void sort_range(double* values, double* scratch, std::size_t n) {
+  if (n <= in_cache) return sort_in_cache(values, scratch, n);
+  // A value that is repeated very often, or many that share their leading bits: dealt again,
+  // closer.
+  const double first = values[0];
+  if (std::all_of(values, values + n, [first](double value) { return value == first; })) return;
+  const std::vector<double> copy(values, values + n);
+  deal(copy.data(), n, values, scratch);
 }
 
 }  // namespace detail
 
-// Into increasing order; -0 becomes 0. NaN must not occur.
-inline void sort_values(double* values, std::size_t n) {
-  for (std::size_t i = 0; i < n; ++i) values[i] += 0.0;
-  if (n <= 512) return std::sort(values, values + n);
-  // Not filled with zeros first: every page of it is touched once less.
-  const std::unique_ptr<double[]> spare(new double[n]);
-  detail::sort_long(values, spare.get(), n);
+// `in` in increasing order to `out`, which must be another place; -0 becomes 0. NaN must not occur.
+inline void sort_into(const double* in, std::size_t n, double* out) {
+  const std::unique_ptr<double[]> scratch(new double[std::min(n, detail::in_cache)]);
+  if (n > detail::in_cache) return detail::deal(in, n, out, scratch.get());
+  for (std::size_t i = 0; i < n; ++i) out[i] = in[i] + 0.0;
+  detail::sort_in_cache(out, scratch.get(), n);
 }
 
 constexpr int most_decimals = 9;
