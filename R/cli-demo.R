@@ -16,20 +16,28 @@ cli_demo <- function(parsed) {
   if (!dir.exists(folder) && !dir.create(folder, recursive = TRUE, showWarnings = FALSE)) {
     abort_vandro("The folder {.file {folder}} could not be created.", "output", call = NULL)
   }
-  data <- file.path(folder, "seedlings.csv")
-  shipped <- system.file("extdata", "seedlings.csv", package = "vandro")
-  if (!file.copy(shipped, data, overwrite = TRUE)) {
-    abort_vandro("{.file {data}} could not be written.", "output", call = NULL)
-  }
+  data <- vapply(c("seedlings.csv", "root_damage.csv"), demo_data, "", folder)
   written <- unlist(lapply(demo_commands(data, folder), demo_step))
   writeLines(c("", "Files written:", paste0("  ", c(data, written))))
   invisible(written)
 }
 
+demo_data <- function(name, folder) {
+  file <- file.path(folder, name)
+  if (!file.copy(system.file("extdata", name, package = "vandro"), file, overwrite = TRUE)) {
+    abort_vandro("{.file {file}} could not be written.", "output", call = NULL)
+  }
+  file
+}
+
 demo_commands <- function(data, folder) {
   question <- c(
-    data, "--outcome", "height", "--by", "substrate", "--groups", "compost,peat", "--unit", "cm",
+    data[[1]], "--outcome", "height", "--by", "substrate", "--groups", "compost,peat", "--unit", "cm",
     "--label", "Stem height"
+  )
+  scores <- c(
+    data[[2]], "--outcome", "score", "--by", "substrate", "--counts", "plants", "--groups", "compost,peat",
+    "--label", "Root damage", "--method", "ranks"
   )
   into <- function(name) c("--output", file.path(folder, name), "--force")
   list(
@@ -43,6 +51,7 @@ demo_commands <- function(data, folder) {
     c("plot", question, "--view", "assumptions", into("assumptions.png")),
     c("plot", question, "--view", "effects", into("effects.png")),
     c("report", question, into("report.html"), "--title", "Seedlings on two substrates"),
+    c("difference", scores), c("plot", scores, "--view", "superiority", into("superiority.png")),
     c(
       "difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups",
       "compost,peat", "--unit", "cm", "--label", "Stem height, Hillside"

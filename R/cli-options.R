@@ -48,10 +48,13 @@ cli_question_options <- function() {
     cli_option("beyond", "NUMBER", "difference under the null hypothesis", on_test),
     cli_option("reason", "TEXT", "why the question is directional", setdiff(on_test, "plot")),
     cli_option(
-      "method", "LIST", "primary method, then others beside it: welch,student,ranks,relative; pairs: paired,signed_ranks",
+      "method", "LIST", "primary method, others beside it: welch,student,ranks,relative; pairs: paired,signed_ranks",
       c(on_test, "effect")
     ),
-    cli_option("exact", "WORD", "yes or no, for ranks: the exact distribution whatever it costs, or never", c(on_test, "effect")),
+    cli_option(
+      "exact", "WORD", "yes or no, for ranks: the exact distribution whatever it costs, or never",
+      c(on_test, "effect")
+    ),
     cli_option("zeros", "WORD", "drop or pratt, for signed_ranks: changes of zero", c(on_test, "effect")),
     cli_option("alpha", "NUMBER", "significance level", c(on_test, "assumptions")),
     cli_option("level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", on_data),

@@ -9,37 +9,26 @@ core_beyond_fences <- function(values, q1, q3, reach = 1.5) {
 # `reach` (Iglewicz & Hoaglin 1993: modified z above 3.5). NULL where more than half of the values are equal.
 core_far_from_median <- function(values, median, reach = 3.5) {
   distance <- abs(values - median)
-  spread <- stats::median(distance)
+  spread <- native_quantiles(distance, 0.5)
   if (spread == 0) return(NULL)
   which(stats::qnorm(0.75) * distance > reach * spread)
 }
 
-# Changes of which equal ones are equal as numbers: 0.3 - 0.1 is 0.2. Measurements with up to nine
-# decimals are subtracted as whole numbers; others as they are.
+# Changes of which equal ones are equal as numbers: 0.3 - 0.1 is 0.2. Decimals are subtracted as whole numbers.
 core_exact_changes <- function(first, second) {
-  for (decimals in 0:9) {
-    scale <- 10^decimals
-    a <- first * scale
-    b <- second * scale
-    whole <- c(round(a), round(b))
-    if (any(abs(whole) > 2^53)) break
-    if (all(abs(c(a, b) - whole) <= 4 * .Machine$double.eps * abs(whole))) {
-      return((round(a) - round(b)) / scale)
-    }
-  }
-  first - second
+  steps <- core_whole_steps(list(first, second))
+  (steps$parts[[1]] - steps$parts[[2]]) / steps$power
 }
 
 # Different values, values that share theirs with another one, and how many lie at either end.
 core_repeats <- function(values, limits = NULL) {
-  sorted <- sort(values)
+  sorted <- native_sorted(values)
   n <- length(sorted)
   if (n == 0) return(list(distinct = 0, tied = 0, at_low = 0, at_high = 0))
-  new <- c(TRUE, sorted[-1] != sorted[-n])
-  runs <- diff(c(which(new), n + 1))
+  counts <- native_rank_counts(sorted, double())
   ends <- if (is.null(limits)) sorted[c(1, n)] else limits
   list(
-    distinct = as.double(length(runs)), tied = as.double(sum(runs[runs > 1])),
+    distinct = counts$distinct, tied = counts$tied,
     at_low = as.double(sum(sorted == ends[[1]])), at_high = as.double(sum(sorted == ends[[2]])),
     low = ends[[1]], high = ends[[2]], outside = as.double(sum(sorted < ends[[1]] | sorted > ends[[2]]))
   )

@@ -39,3 +39,9 @@ core_rank_jackknife <- function(samples, shift = 0) {
   sizes <- as.double(table(group))[group]
   list(values = values / pmax(1, sizes - 1), group = group)
 }
+
+# Of n changes that all go the same way: as core_separated_limits(), for the means of pairs of changes without a
+# common member, on the scale from -1 to 1.
+core_balance_limits <- function(estimate, n, level) {
+  2 * core_separated_limits((estimate + 1) / 2, floor(n / 2), floor(n / 2), level) - 1
+}

@@ -18,7 +18,7 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = 11, 
       xintercept = shown$none[[1]], colour = ink, linewidth = 0.35 * k, linetype = "dotted"
     ) +
     ggplot2::geom_segment(
-      ggplot2::aes(x = .data$lower, xend = .data$upper, yend = .data$label),
+      ggplot2::aes(x = .data$lower, xend = .data$upper, yend = .data$label), shown[!is.na(shown$lower), ],
       linewidth = 1.3 * k, colour = ink
     ) +
     ggplot2::geom_point(size = 3.6 * k, shape = 18, colour = ink) +
@@ -61,6 +61,8 @@ effect_data <- function(answer, outcome) {
   data.frame(
     label = factor(labels, rev(labels)), axis = axes[kind], none = c(0, 1, 0, 0.5, 0)[kind],
     drawn = kind == order[order %in% kind][[1]], estimate = rows$estimate, lower = rows$lower,
-    upper = rows$upper, text = sprintf("%s%s [%s to %s]", cells$size, unit, cells$lower, cells$upper)
+    upper = rows$upper, text = paste0(
+      cells$size, unit, ifelse(is.na(rows$lower), "", sprintf(" [%s to %s]", cells$lower, cells$upper))
+    )
   )
 }

@@ -277,7 +277,8 @@ estimation_alt <- function(study, outcome, data, level) {
   gap <- data$gap - data$zero
   sprintf(
     "Estimation figure of %s. %s of %s: %s (n = %s); of %s: %s (n = %s). %s, %s: %s, %s interval %s.",
-    outcome$label, if (data$ranked) "Median" else "Mean", study$groups[[1]], mean[[1]], format_count(data$groups$n[[1]]),
+    outcome$label, if (data$ranked) "Median" else "Mean", study$groups[[1]], mean[[1]],
+    format_count(data$groups$n[[1]]),
     study$groups[[2]], mean[[2]], format_count(data$groups$n[[2]]), if (data$ranked) "Shift" else "Difference",
     study_direction(study), with_unit(format_number(gap$estimate, decimals), outcome$unit), format_percent(level),
     if (is.na(gap$lower)) "none" else with_unit(format_range(gap$lower, gap$upper, decimals), outcome$unit)

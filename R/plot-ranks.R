@@ -67,7 +67,9 @@ draw_rank_null <- function(answer, outcome, look) {
 
 rank_axis <- function(row, data, study) {
   if (row$method == "signed_ranks") {
-    return(wrap_label(sprintf("W, sum of the ranks of changes above %s (0 to %s)", format_short(row$beyond), format_half(data$largest)), 70))
+    return(wrap_label(sprintf(
+      "W, sum of the ranks of changes above %s (0 to %s)", format_short(row$beyond), format_half(data$largest)
+    ), 70))
   }
   wrap_label(sprintf(
     "U, pairs with %s above %s (0 to %s)", study$groups[[1]], study$groups[[2]], format_half(data$largest)
@@ -82,7 +84,10 @@ superiority_data <- function(answer, outcome) {
   shares <- pair_shares(study, outcome, row$beyond)
   whole <- whole_percent(shares)
   names <- c(paste(study$groups[[1]], "higher"), "equal", paste(study$groups[[2]], "higher"))
-  if (row$beyond != 0) names[[1]] <- paste(names[[1]], "by more than", with_unit(format_short(row$beyond), outcome$unit))
+  if (row$beyond != 0) {
+    names[[1]] <- paste(names[[1]], "by more than", with_unit(format_short(row$beyond), outcome$unit))
+    names[[2]] <- "by just that"
+  }
   kinds <- factor(rep(names, whole), names)
   square <- seq_len(100) - 1
   interval <- if (row$estimand == "superiority") row else superiority_row(answer, outcome)
@@ -147,7 +152,8 @@ draw_superiority <- function(answer, outcome, look) {
         sprintf(
           "Squares: pairs. Diamond with bar: superiority with its %s interval", format_percent(data$level)
         ),
-        "(Brunner-Munzel, on the logit scale). Dotted line: neither tends to be higher.", left_out_caption(study, outcome)
+        "(Brunner-Munzel, on the logit scale). Dotted line: neither tends to be higher.",
+        left_out_caption(study, outcome)
       ),
       alt = sprintf(
         "Of 100 random pairs %s; superiority %s of 100.",

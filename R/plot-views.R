@@ -123,7 +123,8 @@ check_difference_view <- function(view, answer, outcome, row, call) {
     abort_view(view, "the measurements of independent groups.", "needs_values", call)
   }
   if (view == "estimation" && row$estimand == "superiority") {
-    abort_view(view, "a difference or a shift; superiority has a view of its own: {.val superiority}.", "bad_value", call)
+    needs <- "a difference or a shift; superiority has a view of its own: {.val superiority}."
+    abort_view(view, needs, "bad_value", call)
   }
   if (view == "null" && row$method == "relative" && is.na(row$df)) {
     abort_view(view, "a t distribution or ranks: here p is a count of assignments.", "bad_value", call)

@@ -174,8 +174,8 @@ beside_words <- function(x, outcome, decimals) {
 
 # The interval of a row beside, by what it is about.
 beside_interval <- function(row, decimals) {
-  what <- switch(row$estimand, mean_difference = "interval of the difference", shift = "of the shift", superiority = "of superiority")
-  if (row$estimand != "mean_difference") what <- paste("interval", what)
+  of <- c(mean_difference = "the difference", shift = "the shift", superiority = "superiority")
+  what <- paste("interval of", of[[row$estimand]])
   if (anyNA(c(row$lower, row$upper))) return(paste("no", what))
   paste(what, format_range(row$lower, row$upper, row_decimals(row, decimals)))
 }
@@ -294,7 +294,7 @@ format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_wid
       heading_line(paste("Effect size:", outcome_title(outcome)), rows$comparison[[1]]),
       text_table(effect_cells(x, outcome, outcome_decimals(outcome, digits)), width = width),
       text_entry("Intervals", interval_method_words(x, rows), width),
-      entries("Note", undefined_words(x, outcome), width),
+      entries("Note", c(undefined_words(x, outcome), no_interval_words(rows, x$study)), width),
       text_entry("Groups", group_size_words(x$study, outcome), width),
       text_entry("Left out", left_out_words(x$study, outcome), width),
       named_lines("In words", size_word_lines(rows, x$study), width),
@@ -363,6 +363,16 @@ undefined_words <- function(x, outcome) {
   )
 }
 
+# A shift of which no two values are far enough out.
+no_interval_words <- function(rows, study) {
+  without <- rows[is.na(rows$lower) | is.na(rows$upper), ]
+  if (nrow(without) == 0) return(NULL)
+  sprintf(
+    "There is no finite %s interval of the %s with these sizes; test_difference() names the widest one.",
+    format_percent(without$level[[1]]), paste(effect_names(without$estimand, study), collapse = ", ")
+  )
+}
+
 # Effect sizes that the study does not allow, and why.
 effects_left_out <- function(x, outcome) {
   at <- match(outcome$name, vapply(x$study$outcomes, `[[`, "", "name"))
@@ -374,7 +384,8 @@ effects_left_out <- function(x, outcome) {
     too_few_for_g = "does not exist with one degree of freedom",
     no_correlation = "needs the correlation of the measurements", no_halves = "needs both measurements",
     no_spread = "nothing varies", out_of_range = "beyond the range of numbers",
-    needs_measurements = "needs the measurements", all_zero = "every change is zero"
+    needs_measurements = "needs the measurements", all_zero = "every change is zero",
+    no_bootstrap = "too few different values for a bootstrap interval"
   )
   stats::setNames(words[reasons], effect_names(names(reasons), x$study))
 }
@@ -397,7 +408,8 @@ interval_words <- c(
   welch = "Welch", student = "Student", paired = "t of the changes", noncentral_t = "noncentral t",
   bonett = "normal, with Bonett's variance", log_delta = "t on the log scale",
   bootstrap = "bootstrap (bias-corrected and accelerated)", relative = "Brunner-Munzel, on the logit scale",
-  ranks = "ordered differences", signed_ranks = "ordered means of two changes"
+  one_way = "the chance that all changes go one way", ranks = "ordered differences",
+  signed_ranks = "ordered means of two changes"
 )
 
 interval_method_words <- function(x, rows) {

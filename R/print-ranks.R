@@ -90,9 +90,10 @@ rank_interval_words <- function(row, outcome, widest, decimals) {
   unit <- row_unit(row, outcome)
   level <- format_percent(row$level)
   if (anyNA(c(row$lower, row$upper))) {
+    range <- with_unit(format_range(widest$lower, widest$upper, decimals), unit)
     return(sprintf(
       "no finite one at %s with these sizes; the widest that can be had is %s, from %s", level,
-      format_percent(floor(1e4 * widest$level) / 1e4), with_unit(format_range(widest$lower, widest$upper, decimals), unit)
+      format_percent(floor(1e4 * widest$level) / 1e4), range
     ))
   }
   true <- if (!is.na(row$level_true) && row$p_kind == "exact") {
@@ -121,14 +122,16 @@ rank_sum_words <- function(row, largest, study) {
 critical_words <- function(row) {
   name <- row$statistic_name
   sides <- c(
-    if (!is.na(row$critical_low)) sprintf("at most %s (tail %s)", format_half(row$critical_low), tail_text(row$tail_low)),
-    if (!is.na(row$critical_high)) sprintf("at least %s (tail %s)", format_half(row$critical_high), tail_text(row$tail_high))
+    if (!is.na(row$critical_low)) limit_text("at most", row$critical_low, row$tail_low),
+    if (!is.na(row$critical_high)) limit_text("at least", row$critical_high, row$tail_high)
   )
   per_side <- if (row$expect == "either") row$alpha / 2 else row$alpha
   asked <- sprintf(
     "alpha %s, %s", format_short(row$alpha), if (row$expect == "either") "half in each tail" else "one-sided"
   )
-  if (length(sides) == 0) return(sprintf("none: no value of %s has a tail of %s or less (%s)", name, format_short(per_side), asked))
+  if (length(sides) == 0) {
+    return(sprintf("none: no value of %s has a tail of %s or less (%s)", name, format_short(per_side), asked))
+  }
   place <- if (!is.na(row$critical_low) && row$statistic <= row$critical_low) {
     "outside, beyond the lower limit"
   } else if (!is.na(row$critical_high) && row$statistic >= row$critical_high) {
@@ -140,6 +143,8 @@ critical_words <- function(row) {
   }
   sprintf("%s %s; %s: %s lies %s", name, paste(sides, collapse = " or "), asked, format_half(row$statistic), place)
 }
+
+limit_text <- function(side, limit, tail) sprintf("%s %s (tail %s)", side, format_half(limit), tail_text(tail))
 
 tail_text <- function(p) sub("^= ", "", format_p(p, 4, label = ""))
 
@@ -162,13 +167,18 @@ rank_hypotheses <- function(row, outcome, study) {
     return(c(h0, h1))
   }
   if (row$method == "relative") {
-    sign <- switch(row$expect, either = c("is", "is not"), higher = c("is at most", "is above"), lower = c("is at least", "is below"))
-    return(sprintf("the chance that a value of %s is higher than one of %s (equal ones half) %s 0.5", moved, second, sign))
+    claims <- switch(row$expect,
+      either = c("is", "is not"),
+      higher = c("is at most", "is above"),
+      lower = c("is at least", "is below")
+    )
+    chance <- sprintf("the chance that a value of %s is higher than one of %s (equal ones half)", moved, second)
+    return(paste(chance, claims, "0.5"))
   }
   c(
     sprintf("the populations of %s and %s have the same distribution", moved, second),
     switch(row$expect,
-      either = sprintf("values of one of them tend to be higher"),
+      either = "values of one of them tend to be higher",
       sprintf("values of %s tend to be %s than those of %s", moved, row$expect, second)
     )
   )
@@ -182,8 +192,11 @@ rank_notes <- function(row, detail, outcome, study, decimals) {
     simulated_note(row, detail),
     if (!is.na(row$open_end)) {
       sprintf(
-        "The null value %s is the %s limit of the interval, but %s, with ties at just this value, rejects it: %s",
-        number(row$beyond), row$open_end, "the test", "the interval is open at that end."
+        paste(
+          "The null value %s is the %s limit of the interval, but the test, with ties at just this value, rejects",
+          "it: the interval is open at that end."
+        ),
+        number(row$beyond), row$open_end
       )
     },
     if (!is.na(row$p_smallest) && row$p_smallest > row$alpha) {

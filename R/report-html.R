@@ -6,8 +6,9 @@
 #'
 #' @param study A study, for example from [versus()] or [versus_paired()].
 #' @param file File to write, ending in `.html`.
-#' @param ... The question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust` and `reason`, as in
-#'   [test_difference()].
+#' @param ... The question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust`, `reason` and the options of
+#'   rank methods, as in [test_difference()]. A bootstrap interval of the report has a fixed seed, so that the same
+#'   call writes the same report.
 #' @param title Title of the report; by default the outcome and the direction.
 #' @param author Author, printed under the title.
 #' @param date Date printed under the title; a fixed date gives the same file every time.
@@ -203,7 +204,9 @@ report_sizes <- function(i, study, answers) {
     html_table(
       effect_cells(answers$effect, outcome, decimals),
       paste0(capital(outcome$label), ": effect size, ", study_direction(study)),
-      paste0("Intervals: ", interval_method_words(answers$effect, effects), ".")
+      paste(c(
+        paste0("Intervals: ", interval_method_words(answers$effect, effects), "."), no_interval_words(effects, study)
+      ), collapse = " ")
     ),
     html_table(
       list(

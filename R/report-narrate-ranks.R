@@ -20,13 +20,18 @@ tendency <- function(row, study, first = study$groups[[1]], second = study$group
 }
 
 median_words <- function(group, paired, decimals) {
-  parts <- c(if (!paired) paste("n =", format_count(group$n)), paste("Mdn =", format_number(group$values[[2]], decimals)))
+  median <- format_number(group$values[[2]], decimals)
+  parts <- c(if (!paired) paste("n =", format_count(group$n)), paste("Mdn =", median))
   sprintf("%s (%s)", group$group, paste(parts, collapse = ", "))
 }
 
 journal_rank_size <- function(row, detail, outcome, study, decimals) {
   paired <- is_paired(study)
-  label <- if (paired) sprintf("Over %s pairs, %s", format_count(row$n_first), inside_sentence(outcome$label)) else capital(outcome$label)
+  label <- if (paired) {
+    sprintf("Over %s pairs, %s", format_count(row$n_first), inside_sentence(outcome$label))
+  } else {
+    capital(outcome$label)
+  }
   known <- length(detail$quartiles) >= 2
   groups <- if (known) {
     vapply(detail$quartiles[1:2], median_words, "", paired = paired, decimals = decimals)
@@ -75,7 +80,8 @@ rank_ci_text <- function(row, detail, decimals) {
   widest <- detail$widest
   sprintf(
     "no finite %s CI with these sizes (widest: %s, [%s, %s])", format_percent(row$level),
-    format_percent(floor(1e4 * widest$level) / 1e4), format_number(widest$lower, decimals), format_number(widest$upper, decimals)
+    format_percent(floor(1e4 * widest$level) / 1e4), format_number(widest$lower, decimals),
+    format_number(widest$upper, decimals)
   )
 }
 
@@ -118,7 +124,8 @@ plain_rank_size <- function(row, outcome, study, decimals) {
     sprintf("There are too few values for a %s interval.", format_percent(row$level))
   } else if (row$estimand == "superiority") {
     sprintf(
-      "%.0f to %.0f of 100 fit the measurements (%s interval).", 100 * row$lower, 100 * row$upper, format_percent(row$level)
+      "%.0f to %.0f of 100 fit the measurements (%s interval).", 100 * row$lower, 100 * row$upper,
+      format_percent(row$level)
     )
   } else {
     sprintf(
@@ -138,9 +145,11 @@ rank_effect_part <- function(row, outcome, decimals) {
     rank_biserial = "rank-biserial correlation",
     r_rank = sprintf("r = z over %s,", row$standardizer)
   )
-  if (row$estimand == "shift") {
-    return(sprintf("%s %s, %s", name, with_unit(format_number(row$estimate, decimals), outcome$unit), ci_words(row, decimals)))
+  value <- with_unit(format_number(row$estimate, decimals), outcome$unit)
+  if (anyNA(c(row$lower, row$upper))) {
+    return(sprintf("%s %s (no finite %s CI with these sizes)", name, value, format_percent(row$level)))
   }
+  if (row$estimand == "shift") return(sprintf("%s %s, %s", name, value, ci_words(row, decimals)))
   sprintf("%s %s, %s", name, bounded_text(format_number(row$estimate, 2)), bounded_text(ci_words(row, 2)))
 }
 
@@ -149,13 +158,21 @@ plain_rank_effect <- function(row, outcome, study, decimals) {
   level <- format_percent(row$level)
   switch(row$estimand,
     superiority = sprintf(
-      "Of 100 random pairs, one value of each, %s would be the higher one in about %.0f; %.0f to %.0f fit the measurements (%s interval).",
+      paste(
+        "Of 100 random pairs, one value of each, %s would be the higher one in about %.0f; %.0f to %.0f fit the",
+        "measurements (%s interval)."
+      ),
       first, 100 * row$estimate, 100 * row$lower, 100 * row$upper, level
     ),
     shift = sprintf(
-      "The typical difference, %s, was %s; %s fit the measurements (%s interval).", study_direction(study),
+      "The typical difference, %s, was %s; %s.", study_direction(study),
       with_unit(format_number(row$estimate, decimals), outcome$unit),
-      with_unit(format_range(row$lower, row$upper, decimals), outcome$unit), level
+      if (anyNA(c(row$lower, row$upper))) {
+        sprintf("there are too few values for a %s interval", level)
+      } else {
+        range <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
+        sprintf("%s fit the measurements (%s interval)", range, level)
+      }
     ),
     sprintf(
       "On a scale from -1 (always lower) to 1 (always higher in %s) that is %s; %s fit the measurements (%s interval).",

@@ -6,7 +6,8 @@
 #'
 #' @param x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()] or
 #'   [gauge_effect()]. A study is tested by the default method of its design, and the sentence closes with
-#'   the standardized effect that goes with it: d by the average SD (Welch), g (Student, pairs).
+#'   the effect size that goes with it: d by the average SD (Welch), g (Student, pairs), rank-biserial (ranks), shift
+#'   (relative).
 #' @param ... For a study: arguments of [test_difference()]. Otherwise must be empty.
 #' @param voice `"journal"`: statistics in the form of the Publication Manual of the American
 #'   Psychological Association (2020, sections 6.36 and 6.43): no leading zero in p, p to three

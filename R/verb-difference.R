@@ -1,13 +1,15 @@
 #' Test a difference and put an interval around it
 #'
-#' The difference of two means, first group minus second, with its interval, and the test of whether
-#' it differs from `beyond`. The method is declared here; no check of assumptions ever changes it.
+#' The difference of two means, the shift between two distributions, or the chance of a higher value, first group
+#' against second, with its interval and the test of whether it differs from `beyond`. The method is declared here;
+#' no check of assumptions ever changes it.
 #'
 #' @param study A study, for example from [versus()] or [versus_paired()].
-#' @param method The primary method, declared before looking: `"welch"` (the default for independent
-#'   groups): their spreads may differ; `"student"`: they are taken to be equal; `"paired"`: the changes of
-#'   paired measurements. Several, as in `c("welch", "student")`: the first is the primary one, the others
-#'   stand beside it.
+#' @param method The primary method, declared before looking. Independent groups: `"welch"` (the default), means,
+#'   spreads may differ; `"student"`, means, spreads taken to be equal; `"ranks"`, Mann-Whitney; `"relative"`,
+#'   Brunner-Munzel. Pairs: `"paired"` (the default), the mean change; `"signed_ranks"`. Several, as in
+#'   `c("welch", "ranks")`: the first is the primary one, the others stand beside it. When to use which: section
+#'   Ranks.
 #' @param ... Must be empty.
 #' @param expect What the first group is expected to be, decided before looking: `"either"`,
 #'   `"higher"` or `"lower"`.
@@ -19,6 +21,14 @@
 #' @param alpha Significance level of the decision, strictly between 0 and 0.5.
 #' @param reason Why a directional question was asked, decided before looking; kept and printed with the
 #'   result.
+#' @param exact Of rank methods. `NULL`: the exact distribution where it costs about a second at most, else an
+#'   approximation (`p_kind` says which). `TRUE` insists, tells the cost first where it is more, and refuses what
+#'   would take hours or more memory than 4 GB. `FALSE`: the approximation.
+#' @param zeros Of `"signed_ranks"`: changes equal to `beyond` are left out of test, centre and interval and counted
+#'   (`"drop"`), or take the lowest ranks before they drop out of W (`"pratt"`, Pratt 1959).
+#' @param draws,seed,threads Of `"relative"` for small groups whose assignments are too many to list: number of
+#'   random ones, their seed (`NULL` takes one from R's generator; it is kept in `settings`), and threads, on
+#'   which the result does not depend.
 #' @return An answer (classes `vandro_difference`, `vandro_answer`); its table has one row per outcome
 #'   and method with the columns of [as.data.frame.vandro_answer()] and
 #'   \describe{
@@ -29,11 +39,27 @@
 #'     \item{`alpha`}{as given.}
 #'     \item{`p_adjusted`}{p adjusted for several outcomes; `NA` for one and beside the primary method.}
 #'   }
+#'   With a rank method in the call also
+#'   \describe{
+#'     \item{`superiority`}{U over the number of pairs of values; `estimand` of `"relative"`, whose null value is
+#'       0.5. That of the others is "shift", in the unit of the outcome.}
+#'     \item{`z`}{the statistic less its mean over its SD given the ties, signed, without continuity correction.}
+#'     \item{`statistic_opposite`}{U of the second group, or W of the changes downwards.}
+#'     \item{`critical_low`, `critical_high`, `tail_low`, `tail_high`}{limits of U or W that belong to `alpha` and
+#'       the direction, a statistic at or beyond them being significant, and their true tail probabilities.}
+#'     \item{`level_true`}{confidence that the interval has by the distribution p is from.}
+#'     \item{`p_smallest`}{the smallest p that these sizes and ties allow; above `alpha` there is a warning.}
+#'     \item{`p_simulated_low`, `p_simulated_high`}{what chance leaves open about a simulated p (95 %).}
+#'     \item{`zeros`, `zeros_kept`}{changes equal to `beyond`; whether they were ranked.}
+#'     \item{`open_end`}{"lower" or "upper" where that limit equals `beyond` and the test rejects just this value.}
+#'   }
 #'   `p_kind` is "asymptotic" for Welch, whose t distribution is an approximation, and "exact" (for normal
-#'   populations) for Student and for pairs. `detail$matched` holds, per row, the two-sided interval that
-#'   agrees with the test, `detail$true_size` of Student's test the rate at which it would reject a true null
-#'   hypothesis were the populations normal with the SDs seen; far from `alpha`, it is a note of the result.
-#'   From published numbers `p_least` and `p_most` are the smallest and largest p that their rounding allows.
+#'   populations) for Student and for pairs; for ranks it is "exact" given the ties, "asymptotic" or "simulated".
+#'   `detail$matched` holds, per row, the two-sided interval that agrees with the test, `detail$true_size` of
+#'   Student's test the rate at which it would reject a true null hypothesis were the populations normal with the
+#'   SDs seen; far from `alpha`, it is a note of the result. `detail$ranks` holds, per row, the widest attainable
+#'   interval and the quartiles shown. From published numbers `p_least` and `p_most` are the smallest and largest p
+#'   that their rounding allows.
 #' @section Formula: With means \eqn{m}, standard deviations \eqn{s} and sizes \eqn{n},
 #'   \deqn{t = \frac{m_1 - m_2 - \code{beyond}}{se}, \quad
 #'     se^2 = \frac{s_1^2}{n_1} + \frac{s_2^2}{n_2}, \quad
@@ -49,32 +75,93 @@
 #'   Pairs: with mean \eqn{m_d} and standard deviation \eqn{s_d} of the n changes,
 #'   \eqn{t = (m_d - \code{beyond}) / (s_d/\sqrt n)}{t = (md - beyond) / (sd/sqrt(n))} on n - 1 degrees of
 #'   freedom (Student 1908).
+#' @section Ranks: *Mann-Whitney* (`"ranks"`) when values can be ordered and the question is whether one group tends
+#'   to be higher; its null hypothesis is that both distributions are the same, its shift is a distance where they
+#'   have one shape. *Brunner-Munzel* (`"relative"`) when shapes or spreads may differ. *Signed ranks* for changes
+#'   whose distribution is symmetric: differences of scores must be comparable, so an ordered scale alone is not
+#'   enough. None of them compares medians, and none has degrees of freedom but Brunner-Munzel's t.
+#'
+#'   U is the number of pairs with the first value (less `beyond`) above the second, equal ones half (Mann & Whitney
+#'   1947); W the sum of the ranks of the sizes of changes (less `beyond`) above 0 (Wilcoxon 1945), with midranks.
+#'   Exact tails count assignments, or signs, given the midranks (Streitberg & Roehmel 1986), to a relative accuracy
+#'   of 1e-12; without ties U's are the coefficients of the Gaussian binomial. The approximation is normal with
+#'   \deqn{\mathrm{var}(U) = \frac{n_1 n_2}{12}\left(N + 1 - \frac{\sum (t^3 - t)}{N (N - 1)}\right),
+#'     \quad \mathrm{var}(W) = \frac{1}{4} \sum R^2,}{var(U) = n1 n2 / 12 (N + 1 - sum(t^3 - t) / (N (N - 1))),
+#'     var(W) = sum(R^2) / 4,}
+#'   t the sizes of runs of equal values and R the ranks counted, and a continuity correction of 1/2 towards the mean.
+#'   The shift is the median of all differences between the samples, the centre of changes that of all means of two
+#'   changes, each with itself too (Hodges & Lehmann 1963); with M of them in order, the limits are number k from
+#'   either end, k the largest with P(U <= k - 1) at most half of 1 - `level` (Lehmann 1975, sections 2.6 and 4.4).
+#'   Where there is no such k there is no finite interval at this level: limits are `NA`, and the result names the
+#'   widest one that can be had. Equality is that of decimals: measurements with up to nine are compared and
+#'   subtracted as whole numbers, so that 0.3 - 0.2 and 0.2 - 0.1 are the same change.
+#'
+#'   Brunner & Munzel (2000): with placements V of each value among the other group and their variances s^2,
+#'   \deqn{t = \frac{\hat p - 1/2}{\hat\sigma},\quad \hat\sigma^2 = \frac{s_1^2}{n_1 n_2^2} +
+#'     \frac{s_2^2}{n_2 n_1^2}}{t = (p - 1/2) / se, se^2 = s1^2 / (n1 n2^2) + s2^2 / (n2 n1^2)}
+#'   with Satterthwaite's degrees of freedom; the interval is made on the logit scale. With fewer than ten values in
+#'   a group t is compared with its values under all assignments of the measurements to the groups, or `draws` random
+#'   ones (Neubert & Brunner 2007; interval: Pauly et al. 2016); a simulated p is (b + 1) / (`draws` + 1) and comes
+#'   with its Clopper-Pearson interval. Where every value of one group is higher there is no spread: p is then that
+#'   of the one assignment as extreme, and the limit away from the end is the smallest chance with which min(n1, n2)
+#'   pairs without a common member would all go the same way with probability (1 - `level`)/2.
 #' @section Several outcomes: One row each. `p_adjusted` is p adjusted for their number by Holm's (1979)
 #'   step-down method; `adjust = "none"` leaves it out.
 #' @section Interval and test: p <= `alpha` exactly when the matching interval excludes `beyond`: the
 #'   two-sided interval at 1 - `alpha`, or at 1 - 2 `alpha` for a directional question, which is also
-#'   shown as a bound in words. A limit is never infinite.
+#'   shown as a bound in words. A limit is never infinite. With ties just at `beyond` a limit of the shift can equal
+#'   `beyond` while the test rejects it: the interval is then open at that end (`open_end`). The logit interval of
+#'   `"relative"` and its test can part ways near the border.
 #' @section A directional question: Its p is the tail on the expected side, never half of a two-sided p
 #'   that was looked at first: where the difference lies on the other side, p is above 0.5 and the result
 #'   says so. Without a `reason` the result says that none is on record and shows the two-sided p.
 #' @section Errors: `vandro_error_one_value` (a group with one value; Student needs two in one group only),
 #'   `vandro_error_no_spread` (neither group varies), `vandro_error_out_of_range` (numbers beyond the range
 #'   of a double), `vandro_error_method_design`, `vandro_error_contradiction` (a `reason` without a
-#'   direction), `vandro_error_bad_value` (an option that is misspelt or out of range),
-#'   `vandro_error_not_a_study`. A p-value is never 0: below the smallest double it is that double
-#'   and `log_p` tells its size.
-#' @references Fisher, R. A. (1925). *Statistical methods for research workers*, section 24.1.
+#'   direction, an option of another method), `vandro_error_bad_value` (an option that is misspelt or out of range),
+#'   `vandro_error_needs_values` (ranks of published numbers), `vandro_error_all_zero` (every change equals
+#'   `beyond`), `vandro_error_exact_cost`, `vandro_error_not_a_study`. Warning: `vandro_warning_unattainable`. A
+#'   p-value is never 0: below the smallest double it is that double and `log_p` tells its size.
+#' @references Brunner, E. & Munzel, U. (2000). The nonparametric Behrens-Fisher problem: asymptotic theory and a
+#'   small-sample approximation. *Biometrical Journal* 42, 17-25.
+#'
+#'   Clopper, C. J. & Pearson, E. S. (1934). The use of confidence or fiducial limits illustrated in the case of the
+#'   binomial. *Biometrika* 26, 404-413.
+#'
+#'   Fisher, R. A. (1925). *Statistical methods for research workers*, section 24.1.
+#'
+#'   Hodges, J. L. & Lehmann, E. L. (1963). Estimates of location based on rank tests. *Annals of Mathematical
+#'   Statistics* 34, 598-611.
 #'
 #'   Holm, S. (1979). A simple sequentially rejective multiple test procedure. *Scandinavian
 #'   Journal of Statistics* 6, 65-70.
 #'
+#'   Lehmann, E. L. (1975). *Nonparametrics: statistical methods based on ranks*.
+#'
+#'   Mann, H. B. & Whitney, D. R. (1947). On a test of whether one of two random variables is stochastically larger
+#'   than the other. *Annals of Mathematical Statistics* 18, 50-60.
+#'
+#'   Neubert, K. & Brunner, E. (2007). A studentized permutation test for the non-parametric Behrens-Fisher problem.
+#'   *Computational Statistics & Data Analysis* 51, 5192-5204.
+#'
+#'   Pauly, M., Asendorf, T. & Konietschke, F. (2016). Permutation-based inference for the AUC: a unified approach for
+#'   continuous and discontinuous data. *Biometrical Journal* 58, 1319-1337.
+#'
+#'   Pratt, J. W. (1959). Remarks on zeros and ties in the Wilcoxon signed rank procedures. *Journal of the American
+#'   Statistical Association* 54, 655-667.
+#'
 #'   Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance
 #'   components. *Biometrics Bulletin* 2, 110-114.
+#'
+#'   Streitberg, B. & Roehmel, J. (1986). Exact distributions for permutation and rank tests: an introduction to some
+#'   recently published algorithms. *Statistical Software Newsletter* 12, 10-17.
 #'
 #'   Student (1908). The probable error of a mean. *Biometrika* 6, 1-25.
 #'
 #'   Welch, B. L. (1947). The generalization of "Student's" problem when several different population
 #'   variances are involved. *Biometrika* 34, 28-35, eq. 28.
+#'
+#'   Wilcoxon, F. (1945). Individual comparisons by ranking methods. *Biometrics Bulletin* 1, 80-83.
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' test_difference(study)
@@ -87,7 +174,13 @@
 #' # Welch's test is the declared one; Student's stands beside it
 #' test_difference(study, c("welch", "student"))
 #'
-#' test_difference(versus_paired(conductance, noon, dawn, unit = "mmol"))
+#' pairs <- versus_paired(conductance, noon, dawn, unit = "mmol")
+#' test_difference(pairs)
+#'
+#' # Scores with many ties: exact all the same
+#' damage <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
+#' test_difference(damage, c("ranks", "relative"))
+#' test_difference(pairs, "signed_ranks", beyond = 30)
 #' @export
 test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0, level = 0.95,
                             alpha = 0.05, adjust = c("holm", "none"), reason = NULL, exact = NULL,

@@ -1,7 +1,7 @@
 #' Effect sizes with intervals
 #'
-#' The difference in the unit of the outcome first, then the standardized difference. Every row names its
-#' standardizer, its interval and when to use it, and carries the sign of the contrast, first group minus
+#' The difference in the unit of the outcome first, then the standardized difference; or what ranks tell. Every row
+#' names its standardizer, its interval and when to use it, and carries the sign of the contrast, first group minus
 #' second.
 #'
 #' @inheritParams test_difference
@@ -15,6 +15,7 @@
 #' @param seed Seed of the bootstrap, a whole number. `NULL` takes one from R's generator, so that
 #'   `set.seed()` works; it is kept in `settings`.
 #' @param threads Number of threads. Results do not depend on it.
+#' @param exact,zeros Of the shift and of ranks of changes, as in [test_difference()].
 #' @param size_words `NULL`: no words. `"cohen_1988"` or `"cohen_1992"`: small from 0.2, medium from 0.5,
 #'   large from 0.8, for differences in units of the spread within a group. Or thresholds of your own
 #'   field, named by the word that begins there: `c(slight = 0.1, clear = 0.4)`.
@@ -47,6 +48,17 @@
 #'   | `d_change` | (m1 - m2) / sc | `noncentral_t` |
 #'   | `g_change` | J(n - 1) d_change | `noncentral_t` |
 #'   | `d_repeated` | (m1 - m2) sqrt(2 (1 - r)) / sc | `noncentral_t` |
+#'   | `shift` | median of all differences, of pairs of all means of two changes | `ranks`, `signed_ranks` |
+#'   | `superiority` | P(first > second) + P(equal)/2, independent groups | `relative` |
+#'   | `rank_biserial` | 2 `superiority` - 1 (Cliff's delta); pairs (W+ - W-)/(W+ + W-) | `relative`; `bootstrap` |
+#'   | `r_rank` | z / sqrt(N), N in `standardizer` | `bootstrap` |
+#'
+#'   Where all changes go the same way there is nothing to draw: `one_way` is then the interval of `rank_biserial`, from
+#'   the chance with which floor(n/2) means of two changes without a common member are all on one side (Clopper &
+#'   Pearson 1934). `bootstrap` is known to all of them. The last four need the measurements; `ranks`,
+#'   `signed_ranks` and `relative` are the intervals of the methods of these names in [test_difference()], the last
+#'   one always by Student's t. N is the number of measurements, or of pairs that changed (all pairs with
+#'   `zeros = "pratt"`).
 #' @section Formula: The exact correction for small samples is (Hedges 1981)
 #'   \deqn{J(df) = \frac{\Gamma(df/2)}{\sqrt{df/2}\;\Gamma((df-1)/2)}}{J(df) = gamma(df/2) / (sqrt(df/2)
 #'     gamma((df-1)/2)).}
@@ -69,7 +81,8 @@
 #'   `log_delta`: log ratio -/+ t se with se^2 = s1^2/(n1 m1^2) + s2^2/(n2 m2^2) and Satterthwaite's degrees
 #'   of freedom; for pairs minus 2 r s1 s2/(n m1 m2), on n - 1 (Bonett & Price 2020).
 #'   `bootstrap`: bias-corrected and accelerated (Efron 1987), each group, or whole pairs, drawn within
-#'   itself. How often the approximate intervals hold the true value is tabulated in
+#'   itself; for ranks the acceleration comes from the placements. How often the approximate intervals hold the
+#'   true value is tabulated in
 #'   `vignette("effect-sizes")`.
 #' @section Errors: As [test_difference()], and `vandro_error_flat_group`, `vandro_error_not_positive` (a
 #'   ratio), `vandro_error_too_few_for_g`, `vandro_error_needs_values` (a bootstrap of published numbers;
@@ -83,6 +96,12 @@
 #'
 #'   Bonett, D. G. & Price, R. M. (2020). Confidence intervals for ratios of means and medians. *Journal of
 #'   Educational and Behavioral Statistics* 45, 750-770.
+#'
+#'   Clopper, C. J. & Pearson, E. S. (1934). The use of confidence or fiducial limits illustrated in the case of the
+#'   binomial. *Biometrika* 26, 404-413.
+#'
+#'   Cliff, N. (1993). Dominance statistics: ordinal analyses to answer ordinal questions. *Psychological Bulletin*
+#'   114, 494-509.
 #'
 #'   Cohen, J. (1988). *Statistical power analysis for the behavioral sciences*, 2nd ed., eq. 2.5.1, section
 #'   2.2.3 (words) and p. 48 (changes).
@@ -101,8 +120,13 @@
 #'   Hedges, L. V. (1981). Distribution theory for Glass's estimator of effect size and related
 #'   estimators. *Journal of Educational Statistics* 6, 107-128.
 #'
+#'   Kerby, D. S. (2014). The simple difference formula: an approach to teaching nonparametric correlation.
+#'   *Comprehensive Psychology* 3, 11.IT.3.1.
+#'
 #'   Morris, S. B. & DeShon, R. P. (2002). Combining effect size estimates in meta-analysis with repeated
 #'   measures and independent-groups designs. *Psychological Methods* 7, 105-125.
+#'
+#'   Rosenthal, R. (1991). *Meta-analytic procedures for social research*, 2nd ed.
 #'
 #'   Steiger, J. H. & Fouladi, R. T. (1997). Noncentrality interval estimation and the evaluation of
 #'   statistical models. In *What if there were no significance tests?*, 221-257.
@@ -111,6 +135,7 @@
 #' gauge_effect(study)
 #' gauge_effect(study, c("d_average", "mean_ratio"), interval = "bootstrap", seed = 7)
 #' gauge_effect(study, "g", size_words = "cohen_1988")
+#' gauge_effect(study, method = "ranks")
 #' @export
 gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval = NULL, level = 0.95,
                          draws = 9999, seed = NULL, threads = 1, size_words = NULL,
@@ -215,12 +240,19 @@ outcome_effects <- function(outcome, study, wanted, ask, words, call) {
   }
   codes <- wanted$codes[!refused]
   drawn <- bootstrap_outcome(outcome, study, parts, ranks, codes, ask, call)
+  failed <- names(Filter(function(limits) !is.null(limits$reason), drawn))
+  if (length(failed) && (wanted$by_name || identical(ask$interval, "bootstrap"))) {
+    abort_reason("no_bootstrap", outcome, study, call, failed[[1]])
+  }
+  codes <- setdiff(codes, failed)
+  drawn <- drawn[setdiff(names(drawn), failed)]
   rows <- lapply(codes, function(estimand) {
     row <- effect_row(estimand, outcome, study, parts, ranks, ask, drawn[[estimand]], call)
     if (is.null(words)) row else c(row, size_word_columns(row, words, study))
   })
   list(
-    rows = rows, left_out = unlist(reasons[refused]),
+    rows = rows,
+    left_out = c(unlist(reasons[refused]), stats::setNames(rep("no_bootstrap", length(failed)), failed)),
     undefined = vapply(drawn, function(limits) as.double(limits$undefined), 0)
   )
 }
@@ -274,6 +306,7 @@ effect_row <- function(estimand, outcome, study, parts, ranks, ask, drawn, call)
   } else {
     core_effect_point(estimand, parts)
   }
+  method <- drawn$method %||% method
   sources <- c(estimand_sources(estimand, study), interval_sources(method, estimand, study))
   list(
     outcome = outcome$name, comparison = study_direction(study), method = method, estimand = estimand,
@@ -302,7 +335,7 @@ bootstrap_outcome <- function(outcome, study, parts, ranks, codes, ask, call) {
   ranked <- codes %in% rank_estimands
   c(
     if (any(!ranked)) bootstrap_means(outcome, study, parts, codes[!ranked], ask, call),
-    if (any(ranked)) bootstrap_ranks(outcome, study, ranks, codes[ranked], ask, call)
+    if (any(ranked)) bootstrap_ranks(ranks, codes[ranked], ask)
   )
 }
 

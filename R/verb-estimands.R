@@ -65,6 +65,7 @@ interval_sources <- function(method, estimand, study) {
     bonett = "Bonett 2008",
     log_delta = "Bonett & Price 2020",
     bootstrap = "Efron 1987",
+    one_way = "Clopper & Pearson 1934",
     relative = "Brunner & Munzel 2000",
     ranks = ,
     signed_ranks = "Lehmann 1975",

@@ -68,11 +68,14 @@ rank_effect_interval <- function(estimand, method, outcome, study, ranks, ask, c
   list(lower = 2 * found$lower - 1, upper = 2 * found$upper - 1, se = 2 * found$se, df = found$df)
 }
 
-# Limits of every rank-based effect size from the same draws.
-bootstrap_ranks <- function(outcome, study, ranks, codes, ask, call) {
+# Limits of every rank-based effect size from the same draws; `reason` where there are none.
+bootstrap_ranks <- function(ranks, codes, ask) {
   samples <- ranks$samples
   zeros <- ask$zeros %||% "drop"
-  if (ranks$n < 3) abort_reason("no_bootstrap", outcome, study, call, codes[[1]])
+  one_way <- !is.null(samples$changes) && ranks$found$share %in% c(0, 1) && ranks$n > 1
+  if (ranks$n < 3 && !one_way) {
+    return(stats::setNames(rep(list(list(reason = "no_bootstrap")), length(codes)), codes))
+  }
   boot <- ask$bootstrap
   draw <- function(from, to) {
     drawn <- core_rank_draws(samples, zeros, boot$seed, from, to, boot$threads, "shift" %in% codes)
@@ -82,12 +85,14 @@ bootstrap_ranks <- function(outcome, study, ranks, codes, ask, call) {
   # A draw of the shift costs some thirty times its measurements.
   drawn <- draw_in_steps(draw, size * if ("shift" %in% codes) 30 else 3, boot$draws)
   stats::setNames(lapply(codes, function(estimand) {
+    if (one_way && estimand == "rank_biserial") {
+      limits <- core_balance_limits(2 * ranks$found$share - 1, ranks$n, ask$level)
+      return(list(lower = limits[[1]], upper = limits[[2]], undefined = 0, method = "one_way"))
+    }
     influence <- core_rank_jackknife(samples, if (estimand == "shift") ranks$found$centre else 0)
-    limits <- core_bca_limits(
+    core_bca_limits(
       core_rank_effect(estimand, ranks$found, ranks$n), drawn[[estimand]], influence$values, influence$group,
       ask$level
     )
-    if (!is.null(limits$reason)) abort_reason(limits$reason, outcome, study, call, estimand)
-    limits[c("lower", "upper", "undefined")]
   }), codes)
 }

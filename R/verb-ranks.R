@@ -78,7 +78,7 @@ rank_inference <- function(outcome, study, method, question, call) {
   found$zeros_kept <- question$zeros == "pratt"
   found$tied <- counts$tied
   found$quartiles <- group_quartiles(outcome, study)
-  found$open_end <- open_end(found, question)
+  found$open_end <- find_open_end(found, question)
   found$largest <- if (method == "signed_ranks") counts$total else counts$pairs
   found
 }
@@ -94,7 +94,7 @@ group_quartiles <- function(outcome, study) {
 
 # The limit that equals the null value while the test of just that value rejects it: ties at the null value put
 # it between two values of U, and the interval is open there.
-open_end <- function(found, question) {
+find_open_end <- function(found, question) {
   if (found$estimand != "shift" || found$p > question$alpha) return(NA_character_)
   at <- c(lower = found$matched_lower, upper = found$matched_upper) == question$beyond
   c(names(which(at)), NA_character_)[[1]]

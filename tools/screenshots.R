@@ -16,7 +16,7 @@ published <- versus_summary(
 )
 draw("estimation.png", study)
 draw("directional.png", test_difference(published, expect = "higher", beyond = 1))
-draw("effect.png", gauge_effect(study, "all"))
+draw("effect.png", gauge_effect(study, "all", seed = 7))
 draw("null.png", autoplot(test_difference(study, expect = "higher", beyond = 2), view = "null"))
 
 leaf <- versus(seedlings, leaf_area, substrate,
@@ -37,6 +37,14 @@ small("means.png", leaf, view = "means")
 small("pairs.png", pairs, view = "pairs")
 small("changes.png", pairs, view = "changes")
 small("order.png", probes, view = "order")
+
+damage <- versus(root_damage, score, substrate,
+  counts = plants, groups = c("compost", "peat"), label = "Root damage"
+)
+ranks <- test_difference(damage, "ranks")
+draw("superiority.png", autoplot(ranks, view = "superiority"))
+small("shift.png", ranks)
+small("null-u.png", autoplot(ranks, view = "null"))
 
 photograph <- function(page, name, height = 800) {
   system2("chromium", c(

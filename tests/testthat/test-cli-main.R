@@ -263,3 +263,31 @@ test_that("every view can be asked for at the shell", {
     expect_gt(file.size(file), 5000)
   }
 })
+
+test_that("rank methods, their options and their figure are reached from the shell", {
+  file <- system.file("extdata", "root_damage.csv", package = "vandro")
+  scores <- c(
+    file, "--outcome", "score", "--by", "substrate", "--counts", "plants", "--groups", "compost,peat"
+  )
+  study <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
+  got <- run_here("difference", scores, "--method", "ranks,relative", "--exact", "no")
+  expect_identical(got$out, format(test_difference(study, c("ranks", "relative"), exact = FALSE), width = 80))
+  effect <- run_here("effect", scores, "--estimands", "superiority,r_rank", "--seed", "4", "--format", "csv")
+  expect_identical(effect$out, export_answer(gauge_effect(study, c("superiority", "r_rank"), seed = 4), format = "csv"))
+  pairs <- system.file("extdata", "moisture.csv", package = "vandro")
+  zeros <- run_here(
+    "narrate", pairs, "--paired", "--first", "probe_a", "--second", "probe_b", "--method", "signed_ranks",
+    "--zeros", "pratt"
+  )
+  expect_match(paste(zeros$out, collapse = " "), "signed-rank W = 864.5, exact p = .003")
+  figure <- withr::local_tempfile(fileext = ".png")
+  expect_identical(
+    run_here("plot", scores, "--method", "relative", "--view", "superiority", "--output", figure)$status, 0L
+  )
+  expect_gt(file.size(figure), 10000)
+  report <- withr::local_tempfile(fileext = ".html")
+  expect_identical(run_here("report", scores, "--method", "ranks", "--output", report)$status, 0L)
+  expect_match(paste(readLines(report), collapse = " "), "U = 549 of 1680 pairs")
+  expect_identical(run_here("difference", scores, "--method", "ranks", "--exact", "maybe")$status, 2L)
+  expect_identical(run_here("difference", scores, "--method", "welch", "--zeros", "pratt")$status, 1L)
+})

@@ -35,3 +35,11 @@ test_that("stand-ins for the jackknife of superiority are the jackknife up to sh
   moved <- core_rank_jackknife(core_change_sample(changes), 1)
   expect_equal(sort(unique(moved$values)) <= 0, rep(TRUE, length(unique(moved$values))))
 })
+
+test_that("changes that all go one way have a limit that holds", {
+  found <- core_balance_limits(1, 9, 0.95)
+  # Four means of two changes without a common member.
+  expect_relative(((found[[1]] + 1) / 2)^4, 0.025, 1e-13)
+  expect_identical(found[[2]], 1)
+  expect_identical(core_balance_limits(-1, 9, 0.95), -rev(found))
+})

@@ -45,7 +45,8 @@ test_that("U counts pairs, and both orders add up to all of them", {
     expect_identical(counts$u, sum(gaps > 0) + sum(gaps == 0) / 2)
     expect_identical(counts$u + opposite$u, counts$pairs)
     expect_identical(counts$z, -opposite$z)
-    expect_equal(counts$sd, stats::sd(all_u(pair[[1]], pair[[2]])) * sqrt(1 - 1 / choose(length(unlist(pair)), length(pair[[1]]))))
+    u <- all_u(pair[[1]], pair[[2]])
+    expect_equal(counts$sd, sqrt(mean((u - mean(u))^2)))
   }
 })
 
@@ -221,4 +222,35 @@ test_that("the curve of U ends in 1", {
   null <- core_rank_sum_null(counts, samples, TRUE, c(0.3, 0.3))
   expect_true(core_on_lattice(null, "low") %in% seq(null$least, null$most, by = null$step))
   expect_true(core_on_lattice(null, "high") %in% seq(null$least, null$most, by = null$step))
+})
+
+test_that("doubled statistics of the count become single ones, and its ends give the smallest tails", {
+  found <- native_rank_sum_null(rep(1L, 6), 3, FALSE, 4, 0.2)
+  ends <- native_rank_sum_null(rep(1L, 6), 3, FALSE, c(0, 18), double())
+  null <- core_exact_null(found, ends)
+  expect_identical(c(null$least, null$most, null$step), c(0, 9, 1))
+  expect_equal(exp(null$log_smallest), c(low = 1, high = 1) / 20)
+  expect_identical(null$p_low, 4 / 20)
+})
+
+test_that("the normal distribution has limits within alpha that lie symmetrically", {
+  null <- core_normal_null(30, 50, 12, FALSE, c(0.025, 1e-9), 100)
+  expect_lte(null$tail_low[[1]], 0.025)
+  expect_identical(null$low + null$high, c(100, 100))
+  expect_gt(stats::pnorm((null$low[[1]] + 1 + 0.5 - 50) / 12), 0.025)
+  expect_identical(core_normal_null(30, 50, 12, TRUE, 0.025, 100)$low %% 0.5, 0)
+  # No value so far out.
+  expect_identical(null$low[[2]], -1)
+})
+
+test_that("centre and limits come in the unit of the outcome, NA where there is no place", {
+  found <- core_centre_and_limits(c(10, 30), c(0, 10), list(lower = c(1, NA), upper = c(4, NA)), 4, c(0, 30), 10)
+  expect_identical(found[c("centre", "lower", "upper")], list(centre = 1.5, lower = c(0, NA), upper = c(3, NA)))
+  expect_identical(found$ends, c(0, 3))
+  samples <- core_rank_samples(1:3, 4:6)
+  null <- core_rank_sum_null(core_rank_counts(samples), samples, TRUE, c(0.05, 0.05))
+  shift <- list(centre = -3, lower = c(-5, -5), upper = c(-1, -1), ends = c(-5, -1))
+  answer <- core_rank_answer(null, shift, 0, 9, -1.96, "lower", 0.05)
+  expect_identical(c(answer$at_least, answer$at_most, answer$critical_high), c(NA, -1, NA))
+  expect_relative(answer$true_level, 0.9, 1e-14)
 })

@@ -1,4 +1,5 @@
-infer_signed <- function(changes, beyond = 0, expect = "either", level = 0.95, alpha = 0.05, exact = TRUE, zeros = "drop") {
+infer_signed <- function(changes, beyond = 0, expect = "either", level = 0.95, alpha = 0.05, exact = TRUE,
+                         zeros = "drop") {
   sample <- core_change_sample(changes, NULL, beyond)
   core_signed_rank_inference(sample, core_signed_counts(sample, zeros), expect, level, alpha, exact)
 }

@@ -62,6 +62,7 @@ test_that("views that an answer does not have say so", {
   expect_error(autoplot(relative, view = "estimation"), class = "vandro_error_bad_value")
   small <- suppressWarnings(test_difference(two_groups(1:3, 4:6), "relative"))
   expect_error(autoplot(small, view = "null"), class = "vandro_error_bad_value")
-  expect_error(autoplot(test_difference(conductance_study()), view = "superiority"), class = "vandro_error_needs_values")
+  pairs <- test_difference(conductance_study())
+  expect_error(autoplot(pairs, view = "superiority"), class = "vandro_error_needs_values")
   expect_error(autoplot(test_difference(published_study()), view = "superiority"), class = "vandro_error_needs_values")
 })

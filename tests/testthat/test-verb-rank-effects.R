@@ -49,9 +49,10 @@ test_that("bootstrap limits of every one are reproducible and near the others", 
 
 test_that("bootstrap limits of superiority hold the true value in about 95 % of studies", {
   set.seed(61)
-  truth <- stats::pnorm(1 / sqrt(2))
+  truth <- stats::pnorm(0.5 / sqrt(2))
   held <- vapply(1:300, function(i) {
-    row <- effects(two_groups(stats::rnorm(20, 1), stats::rnorm(25)), "superiority", interval = "bootstrap", draws = 399, seed = i)
+    study <- two_groups(stats::rnorm(20, 0.5), stats::rnorm(25))
+    row <- effects(study, "superiority", interval = "bootstrap", draws = 999, seed = i)
     row$lower <= truth && truth <= row$upper
   }, NA)
   expect_gt(mean(held), 0.90)
@@ -69,6 +70,22 @@ test_that("ranks need measurements: asked for by name an error, in a set left ou
   expect_error(gauge_effect(height_study(), "shift", zeros = "pratt"), class = "vandro_error_contradiction")
   expect_error(gauge_effect(height_study(), "superiority", seed = 1), class = "vandro_error_contradiction")
   expect_error(gauge_effect(conductance_study(), "superiority"), class = "vandro_error_bad_value")
+})
+
+test_that("where all go one way, what can be had is finite and what cannot is explained", {
+  up <- versus_paired(first = c(3, 5, 6, 8, 9.5), second = c(1, 2, 4, 5, 6))
+  row <- effects(up, "rank_biserial", seed = 1)
+  expect_identical(list(row$estimate, row$upper, row$method), list(1, 1, "one_way"))
+  expect_relative(row$lower, 2 * 0.025^(1 / 2) - 1, 1e-12)
+  apart <- two_groups(1:4, 11:15 / 2 + 5)
+  expect_error(gauge_effect(apart, "r_rank", seed = 1), class = "vandro_error_no_bootstrap")
+  set <- gauge_effect(apart, "all", seed = 1)
+  expect_identical(set$detail$left_out[[1]][["r_rank"]], "no_bootstrap")
+  few <- gauge_effect(two_groups(1:3, 4:6), "shift")
+  expect_identical(c(few$table$lower, few$table$upper), c(NA_real_, NA_real_))
+  expect_match(format(few), "no finite 95% interval", all = FALSE)
+  expect_match(narrate(few), "no finite 95% CI")
+  expect_s3_class(autoplot(few), "ggplot")
 })
 
 test_that("words for size are for SD units, not for ranks", {

@@ -28,7 +28,8 @@ test_that("words are off unless asked for, and stand with their source", {
   study <- height_study()
   expect_null(gauge_effect(study)$table$size_word)
   table <- gauge_effect(study, "all", size_words = "cohen_1988")$table
-  expect_identical(is.na(table$size_word), table$estimand %in% c("mean_difference", "mean_ratio"))
+  without <- c("mean_difference", "mean_ratio", rank_estimands)
+  expect_identical(is.na(table$size_word), table$estimand %in% without)
   expect_match(stats::na.omit(table$size_source), "Cohen 1988")
   paired <- gauge_effect(conductance_study(), size_words = "cohen_1992")$table
   # The words were made for spread within a group, not for the spread of changes.
