@@ -65,7 +65,7 @@ rank_lines <- function(x, row, outcome, decimals, width) {
   c(
     rank_estimate_entry(row, outcome, x$study, decimals, width),
     text_entry("Interval", rank_interval_words(row, outcome, detail$widest, decimals), width),
-    if (row$method == "ranks") text_entry("Superiority", superiority_words(row, x$study), width),
+    if (row$method == "ranks") text_entry("Superiority", superiority_words(row, outcome, x$study), width),
     question_lines(x, row, outcome, row_number(row, outcome, decimals), width, more),
     entries("Beside", beside_words(x, outcome, decimals), width),
     entries("Note", interval_notes(x, outcome, decimals), width),
@@ -408,7 +408,7 @@ interval_words <- c(
   welch = "Welch", student = "Student", paired = "t of the changes", noncentral_t = "noncentral t",
   bonett = "normal, with Bonett's variance", log_delta = "t on the log scale",
   bootstrap = "bootstrap (bias-corrected and accelerated)", relative = "Brunner-Munzel, on the logit scale",
-  one_way = "the chance that all changes go one way", ranks = "ordered differences",
+  one_way = "the chance that all go one way", ranks = "ordered differences",
   signed_ranks = "ordered means of two changes"
 )
 

@@ -44,14 +44,19 @@ rank_test_words <- function(row) {
   )
 }
 
+# " by more than 5 cm", where the null value is not 0.
+margin_text <- function(row, outcome) {
+  if (row$beyond == 0) "" else paste(" by more than", with_unit(format_short(row$beyond), outcome$unit))
+}
+
 # What the estimate is, in words that cannot be taken for a difference of medians.
-estimand_words <- function(row, study) {
+estimand_words <- function(row, outcome, study) {
   first <- study$groups[[1]]
   second <- study$groups[[2]]
   if (row$estimand == "superiority") {
-    beyond <- if (row$beyond == 0) "" else sprintf(" by more than %s", format_short(row$beyond))
     return(sprintf(
-      "chance that a random value of %s is higher than one of %s%s, equal ones half", first, second, beyond
+      "chance that a random value of %s is higher than one of %s%s, equal ones half", first, second,
+      margin_text(row, outcome)
     ))
   }
   if (row$method == "signed_ranks") return("middle of all means of two changes (Hodges-Lehmann)")
@@ -65,14 +70,14 @@ rank_estimate_entry <- function(row, outcome, study, decimals, width) {
     with_unit(format_number(row$estimate, decimals), outcome$unit)
   }
   label <- switch(row$method, ranks = "Shift", signed_ranks = "Centre", relative = "Superiority")
-  text_entry(label, sprintf("%s - %s", value, estimand_words(row, study)), width)
+  text_entry(label, sprintf("%s - %s", value, estimand_words(row, outcome, study)), width)
 }
 
 # "0.33: of 100 random pairs, ..."
-superiority_words <- function(row, study) {
+superiority_words <- function(row, outcome, study) {
   sprintf(
-    "%s - of 100 random pairs, one value of each, %s is the higher one in about %.0f (equal ones half)",
-    format_number(row$superiority, 3), study$groups[[1]], 100 * row$superiority
+    "%s - of 100 random pairs, one value of each, %s is higher%s in about %.0f (equal ones half)",
+    format_number(row$superiority, 3), study$groups[[1]], margin_text(row, outcome), 100 * row$superiority
   )
 }
 

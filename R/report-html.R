@@ -260,7 +260,7 @@ statistic_notes <- function(row, difference, outcome, decimals) {
   detail <- answer_detail(difference, outcome, "ranks")
   study <- difference$study
   c(
-    sprintf("%s: %s.", capital(row$estimand), estimand_words(row, study)),
+    sprintf("%s: %s.", capital(row$estimand), estimand_words(row, outcome, study)),
     sprintf("Interval: %s.", rank_interval_words(row, outcome, detail$widest, decimals)),
     if (row$method != "relative") {
       c(paste0(rank_sum_words(row, detail$largest, study), "."), paste0("Critical: ", critical_words(row), "."))

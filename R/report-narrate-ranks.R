@@ -13,8 +13,12 @@ rank_sentence <- function(row, detail, outcome, study, voice, decimals) {
 }
 
 # "tended to be lower in compost than in peat"
-tendency <- function(row, study, first = study$groups[[1]], second = study$groups[[2]]) {
-  side <- side_of(row)
+tendency <- function(row, outcome, study, first = study$groups[[1]], second = study$groups[[2]]) {
+  # The side of the samples themselves, not that of the null value.
+  side <- if (row$beyond != 0 && row$estimand == "shift") row$estimate else side_of(row)
+  if (row$beyond != 0 && row$estimand == "superiority") {
+    first <- sprintf("%s less %s", first, with_unit(format_short(row$beyond), outcome$unit))
+  }
   if (side == 0) return(sprintf("tended to be neither higher nor lower in %s than in %s", first, second))
   sprintf("tended to be %s in %s than in %s", if (side > 0) "higher" else "lower", first, second)
 }
@@ -42,12 +46,12 @@ journal_rank_size <- function(row, detail, outcome, study, decimals) {
   if (!is.na(row$p_adjusted)) test <- paste0(test, ", adjusted ", format_p(row$p_adjusted))
   superiority <- if (row$method == "ranks") {
     sprintf(
-      " The chance that a random value of %s is higher than one of %s (equal ones half) was %s in these samples.",
-      study$groups[[1]], study$groups[[2]], bounded_text(format_number(row$superiority, 2))
+      " The chance that a random value of %s is higher than one of %s%s (equal ones half) was %s in these samples.",
+      study$groups[[1]], study$groups[[2]], margin_text(row, outcome), bounded_text(format_number(row$superiority, 2))
     )
   }
   paste0(sprintf(
-    "%s %s: %s, %s, %s.", label, tendency(row, study, groups[[1]], groups[[2]]),
+    "%s %s: %s, %s, %s.", label, tendency(row, outcome, study, groups[[1]], groups[[2]]),
     rank_estimate_text(row, outcome, study, decimals), rank_ci_text(row, detail, decimals), test
   ), superiority)
 }
@@ -65,7 +69,9 @@ rank_estimate_text <- function(row, outcome, study, decimals) {
   value <- with_unit(format_number(row$estimate, row_decimals(row, decimals)), row_unit(row, outcome))
   name <- switch(row$method,
     ranks = "Hodges-Lehmann shift", signed_ranks = "centre of the changes (Hodges-Lehmann)",
-    relative = sprintf("chance of a higher value in %s (equal ones half)", study$groups[[1]])
+    relative = sprintf(
+      "chance of a higher value in %s%s (equal ones half)", study$groups[[1]], margin_text(row, outcome)
+    )
   )
   if (row$method == "relative") return(paste(name, bounded_text(value)))
   sprintf("%s, %s, %s", name, study_direction(study), value)
@@ -116,8 +122,8 @@ plain_rank_size <- function(row, outcome, study, decimals) {
   label <- inside_sentence(outcome$label)
   superiority <- if (!is.na(row$superiority)) {
     sprintf(
-      "Of 100 random pairs, one value of each, %s would be the higher one in about %.0f (equal ones count half).",
-      study$groups[[1]], 100 * row$superiority
+      "Of 100 random pairs, one value of each, %s would be higher%s in about %.0f (equal ones count half).",
+      study$groups[[1]], margin_text(row, outcome), 100 * row$superiority
     )
   }
   fit <- if (anyNA(c(row$lower, row$upper))) {
@@ -134,7 +140,7 @@ plain_rank_size <- function(row, outcome, study, decimals) {
     )
   }
   order <- if (row$estimand == "superiority") c(superiority, fit) else c(fit, superiority)
-  paste(c(sprintf("%s %s.", capital(label), tendency(row, study)), order), collapse = " ")
+  paste(c(sprintf("%s %s.", capital(label), tendency(row, outcome, study)), order), collapse = " ")
 }
 
 # "Hodges-Lehmann shift 3.3 cm, 95% CI [1.6, 5.1]"

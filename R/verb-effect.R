@@ -53,12 +53,12 @@
 #'   | `rank_biserial` | 2 `superiority` - 1 (Cliff's delta); pairs (W+ - W-)/(W+ + W-) | `relative`; `bootstrap` |
 #'   | `r_rank` | z / sqrt(N), N in `standardizer` | `bootstrap` |
 #'
-#'   Where all changes go the same way there is nothing to draw: `one_way` is then the interval of `rank_biserial`, from
-#'   the chance with which floor(n/2) means of two changes without a common member are all on one side (Clopper &
-#'   Pearson 1934). `bootstrap` is known to all of them. The last four need the measurements; `ranks`,
-#'   `signed_ranks` and `relative` are the intervals of the methods of these names in [test_difference()], the last
-#'   one always by Student's t. N is the number of measurements, or of pairs that changed (all pairs with
-#'   `zeros = "pratt"`).
+#'   Where all values of one group are higher, or all changes go the same way, `one_way` is the interval of
+#'   `superiority` and `rank_biserial`: from the chance with which min(n1, n2) pairs of values, or floor(n/2) means of
+#'   two changes, without a common member all go that way (Clopper & Pearson 1934). `bootstrap` is known to all of
+#'   them. The last four need the measurements; `ranks`, `signed_ranks` and `relative` are the intervals of the methods
+#'   of these names in [test_difference()], the last one always by Student's t. N is the number of measurements, or of
+#'   pairs that changed (all pairs with `zeros = "pratt"`).
 #' @section Formula: The exact correction for small samples is (Hedges 1981)
 #'   \deqn{J(df) = \frac{\Gamma(df/2)}{\sqrt{df/2}\;\Gamma((df-1)/2)}}{J(df) = gamma(df/2) / (sqrt(df/2)
 #'     gamma((df-1)/2)).}
@@ -231,7 +231,7 @@ draw_seed <- function() as.double(sample.int(.Machine$integer.max, 1))
 # The rows of one outcome, and what the study does not allow.
 outcome_effects <- function(outcome, study, wanted, ask, words, call) {
   parts <- core_effect_parts(outcome$moments, outcome$pairs$r)
-  ranks <- if (any(wanted$codes %in% rank_estimands)) rank_effects(outcome, study, ask)
+  ranks <- if (any(wanted$codes %in% rank_estimands)) rank_effects(outcome, study, wanted$codes, ask)
   reasons <- lapply(stats::setNames(nm = wanted$codes), effect_reason, parts, ranks, outcome, study, ask)
   refused <- !vapply(reasons, is.null, NA)
   if (any(refused) && (wanted$by_name || all(refused) || refused[[1]])) {
@@ -306,7 +306,7 @@ effect_row <- function(estimand, outcome, study, parts, ranks, ask, drawn, call)
   } else {
     core_effect_point(estimand, parts)
   }
-  method <- drawn$method %||% method
+  method <- found$method %||% method
   sources <- c(estimand_sources(estimand, study), interval_sources(method, estimand, study))
   list(
     outcome = outcome$name, comparison = study_direction(study), method = method, estimand = estimand,

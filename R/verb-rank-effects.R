@@ -19,8 +19,9 @@ check_effect_options <- function(codes, exact, zeros, given, study, call) {
   c(if (given[[1]]) list(exact = exact), if (is_paired(study)) list(zeros = zeros))
 }
 
-# Samples, counts and estimates that all rank-based effect sizes of an outcome share.
-rank_effects <- function(outcome, study, ask) {
+# Samples, counts and estimates that all rank-based effect sizes of an outcome share; the centre where a shift is
+# asked for.
+rank_effects <- function(outcome, study, codes, ask) {
   data <- rank_data(outcome, study, 0, ask$zeros %||% "drop")
   if (!is.null(data$reason)) return(data)
   counts <- data$counts
@@ -30,7 +31,7 @@ rank_effects <- function(outcome, study, ask) {
   what <- if (!paired) "measurements" else if (n < counts$n) "pairs that changed" else "pairs"
   c(data, list(
     n = n, divisor = sprintf("the square root of N = %s %s", format(n, scientific = FALSE), what),
-    found = list(share = share, z = counts$z, centre = rank_centre(data, paired))
+    found = list(share = share, z = counts$z, centre = if ("shift" %in% codes) rank_centre(data, paired))
   ))
 }
 
@@ -64,8 +65,11 @@ rank_effect_interval <- function(estimand, method, outcome, study, ranks, ask, c
   # Student's t also for small groups: an interval that needs no seed.
   found <- core_relative_inference(ranks$counts, "either", ask$level, 0.05)
   if (!is.null(found$reason)) abort_reason(found$reason, outcome, study, call, estimand)
-  if (estimand == "superiority") return(found[c("lower", "upper", "se", "df")])
-  list(lower = 2 * found$lower - 1, upper = 2 * found$upper - 1, se = 2 * found$se, df = found$df)
+  one_way <- if (found$separated) "one_way"
+  if (estimand == "superiority") return(c(found[c("lower", "upper", "se", "df")], method = one_way))
+  list(
+    lower = 2 * found$lower - 1, upper = 2 * found$upper - 1, se = 2 * found$se, df = found$df, method = one_way
+  )
 }
 
 # Limits of every rank-based effect size from the same draws; `reason` where there are none.

@@ -1,5 +1,5 @@
 # How often the intervals of rank-based effect sizes hold the true value; writes inst/validation/rank_coverage.csv.
-# Run after `make install`, from the project's root: Rscript validation/rank_coverage.R (ten minutes).
+# Run after `make install`, from the project's root: Rscript validation/rank_coverage.R (three minutes).
 library(vandro)
 ns <- asNamespace("vandro")
 set.seed(20261123)
@@ -9,7 +9,9 @@ holds <- function(limits, truth) isTRUE(limits[[1]] <= truth && truth <= limits[
 # Populations: normal with equal or threefold SD in the second group, and scores in five steps (many ties).
 populations <- list(
   normal = list(draw = function(n, shift, which) stats::rnorm(n, if (which == 1) shift else 0)),
-  unequal = list(draw = function(n, shift, which) stats::rnorm(n, if (which == 1) shift else 0, if (which == 1) 1 else 3)),
+  unequal = list(draw = function(n, shift, which) {
+    if (which == 1) stats::rnorm(n, shift) else stats::rnorm(n, 0, 3)
+  }),
   scores = list(draw = function(n, shift, which) {
     pmin(4, pmax(0, round(stats::rnorm(n, 2 + if (which == 1) shift else 0))))
   })
@@ -35,7 +37,8 @@ two_samples <- function(name, sizes, shift, studies, boot_studies, draws = 999) 
   for (i in seq_len(studies)) {
     samples <- ns$core_rank_samples(draw(sizes[[1]], shift, 1), draw(sizes[[2]], shift, 2))
     counts <- ns$core_rank_counts(samples)
-    found <- if (counts$sd > 0) ns$core_relative_inference(counts, "either", level, 0.05) else list(lower = NA, upper = NA)
+    found <- list(lower = NA, upper = NA)
+    if (counts$sd > 0) found <- ns$core_relative_inference(counts, "either", level, 0.05)
     hits[["relative"]] <- hits[["relative"]] + holds(c(found$lower, found$upper), truth)
     if (name == "normal") {
       exact <- ns$core_rank_inference(samples, counts, "either", level, 0.05, TRUE)
@@ -113,9 +116,13 @@ pairs <- function(n, centre, studies, boot_studies, draws = 999) {
 }
 
 sizes <- list(c(6, 6), c(10, 10), c(20, 20), c(50, 50), c(10, 30))
-cases <- expand.grid(name = names(populations), size = seq_along(sizes), shift = c(0, 0.5, 1.5), stringsAsFactors = FALSE)
+cases <- expand.grid(
+  name = names(populations), size = seq_along(sizes), shift = c(0, 0.5, 1.5), stringsAsFactors = FALSE
+)
 rows <- c(
-  Map(function(name, size, shift) two_samples(name, sizes[[size]], shift, 4000, 1000), cases$name, cases$size, cases$shift),
+  Map(function(name, size, shift) {
+    two_samples(name, sizes[[size]], shift, 4000, 1000)
+  }, cases$name, cases$size, cases$shift),
   lapply(c(6, 10, 20, 50), function(n) do.call(rbind, lapply(c(0, 0.5, 1), function(c) pairs(n, c, 4000, 1000))))
 )
 table <- do.call(rbind, unname(rows))
