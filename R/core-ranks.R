@@ -52,20 +52,17 @@ core_rank_sum_cost <- function(n_first, n_second, tied) {
 core_rank_sum_null <- function(counts, samples, exact, alphas) {
   if (!exact) return(core_normal_null(counts$u, counts$mean, counts$sd, counts$tied > 0, alphas, counts$pairs))
   runs <- native_tie_runs(samples$first - samples$beyond, samples$second)
-  found <- native_rank_sum_null(runs, counts$n_first, counts$tied > 0, 2 * counts$u, alphas)
-  core_exact_null(found, native_rank_sum_null(
-    runs, counts$n_first, counts$tied > 0, c(found$least, found$most), double()
-  ))
+  core_exact_null(native_rank_sum_null(runs, counts$n_first, counts$tied > 0, 2 * counts$u, alphas))
 }
 
-# From doubled statistics back to single ones. `ends`: the same distribution at its least and largest value.
-core_exact_null <- function(found, ends) {
+# From doubled statistics back to single ones.
+core_exact_null <- function(found) {
   list(
     kind = "exact", p_low = found$p_low, p_high = found$p_high, log_low = found$log_low,
     log_high = found$log_high, low = found$limit_low / 2, high = found$limit_high / 2,
     tail_low = found$tail_low, tail_high = found$tail_high, step = found$step / 2,
     least = found$least / 2, most = found$most / 2,
-    log_smallest = c(low = ends$log_low[[1]], high = ends$log_high[[2]])
+    log_smallest = c(low = found$log_least, high = found$log_most)
   )
 }
 

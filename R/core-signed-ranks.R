@@ -29,10 +29,7 @@ core_signed_rank_null <- function(counts, exact, alphas) {
   if (!exact) {
     return(core_normal_null(counts$plus, counts$mean, counts$sd, counts$tied > 0, alphas, counts$total))
   }
-  found <- native_signed_rank_null(counts$runs, counts$below, 2 * counts$plus, alphas)
-  # Both ends have one assignment of signs.
-  smallest <- -sum(counts$runs) * log(2)
-  core_exact_null(found, list(log_low = smallest, log_high = c(NA, smallest)))
+  core_exact_null(native_signed_rank_null(counts$runs, counts$below, 2 * counts$plus, alphas))
 }
 
 # Everything the signed ranks tell: W and its p, the centre of the changes with the interval from the same

@@ -193,7 +193,7 @@ rank_hypotheses <- function(row, outcome, study) {
 rank_notes <- function(row, detail, outcome, study, decimals) {
   number <- row_number(row, outcome, decimals)
   c(
-    zero_note(row), tie_note(row, detail), if (isTRUE(detail$separated)) separated_note(row, study),
+    zero_note(row), tie_note(row, detail), if (isTRUE(detail$separated)) separated_note(row, outcome, study),
     simulated_note(row, detail),
     if (!is.na(row$open_end)) {
       sprintf(
@@ -240,8 +240,20 @@ tie_note <- function(row, detail) {
   sprintf("%s values share their rank with another one; %s.", format_count(detail$tied), how)
 }
 
-separated_note <- function(row, study) {
-  higher <- study$groups[[if (row$estimate == 1) 1 else 2]]
+separated_note <- function(row, outcome, study) {
+  if (row$method == "signed_ranks") {
+    side <- if (row$statistic == 0) "below" else "above"
+    null <- with_unit(format_short(row$beyond), outcome$unit)
+    return(sprintf("Complete separation: every change is %s %s.", side, null))
+  }
+  up <- if (row$method == "ranks") row$statistic > 0 else row$estimate == 1
+  higher <- study$groups[[if (up) 1 else 2]]
+  if (row$method == "ranks") {
+    less <- sprintf(" (%s less %s)", study$groups[[1]], with_unit(format_short(row$beyond), outcome$unit))
+    return(sprintf(
+      "Complete separation: every value of %s is the higher one%s.", higher, if (row$beyond == 0) "" else less
+    ))
+  }
   sprintf(
     paste(
       "Every value of %s is the higher one: there is no spread for a t. p is that of the one assignment as",

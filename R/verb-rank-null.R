@@ -4,8 +4,7 @@
 # on the other side, as far out, is shaded too and together they are p; where ties make the distribution
 # lopsided only the smaller tail is, and p is twice that.
 rank_null_bars <- function(answer, outcome, most = 120) {
-  at <- which(answer$table$outcome == outcome$name & answer$table$role == "primary")
-  row <- answer$table[at, ]
+  row <- outcome_rows(answer, outcome, "primary")
   data <- rank_data(outcome, answer$study, row$beyond, answer$settings$zeros %||% "drop")
   counts <- data$counts
   largest <- if (is_paired(answer$study)) counts$total else counts$pairs
@@ -15,10 +14,9 @@ rank_null_bars <- function(answer, outcome, most = 120) {
   ends <- counts$mean + c(-1, 1) * reach
   ends <- c(floor(ends[[1]] / step), ceiling(ends[[2]] / step)) * step
   below <- rank_cumulative(data, row, counts)
-  tails <- below(c(row$statistic, row$statistic - step))
-  smaller <- min(tails[[1]], 1 - tails[[2]])
-  mirrored <- c(below(counts$mean - gap), 1 - below(counts$mean + gap - step))
-  both <- row$expect == "either" && abs(sum(mirrored) - min(1, 2 * smaller)) < 1e-9
+  at <- below(c(row$statistic, row$statistic - step, counts$mean - gap, counts$mean + gap - step))
+  smaller <- min(at[[1]], 1 - at[[2]])
+  both <- row$expect == "either" && abs(at[[3]] + 1 - at[[4]] - min(1, 2 * smaller)) < 1e-9
   low_side <- row$statistic <= counts$mean
   cuts <- switch(row$expect,
     higher = c(Inf, row$statistic),
@@ -28,7 +26,9 @@ rank_null_bars <- function(answer, outcome, most = 120) {
   # Whole widths: with ties whole and half values differ in how often they occur.
   bars <- null_stretches(ends, cuts, step, if (diff(ends) <= most * step) step else ceiling(diff(ends) / most))
   # What lies beyond the ends counts in the outermost stretches.
-  bars$mass <- c(utils::head(below(bars$to), -1), 1) - c(0, below(bars$from - step)[-1])
+  edges <- below(c(bars$to, bars$from - step))
+  count <- nrow(bars)
+  bars$mass <- c(edges[seq_len(count - 1)], 1) - c(0, edges[-seq_len(count + 1)])
   bars$density <- bars$mass / (bars$to - bars$from + step)
   list(
     bars = bars, step = step, mean = counts$mean, ends = ends, both = both, largest = largest,
@@ -40,7 +40,13 @@ rank_null_bars <- function(answer, outcome, most = 120) {
 rank_cumulative <- function(data, row, counts) {
   function(at) {
     if (row$p_kind != "exact") return(stats::pnorm((at + 0.5 - counts$mean) / counts$sd))
-    if (is.null(counts$total)) core_rank_sum_curve(data$samples, counts, at) else core_signed_rank_curve(counts, at)
+    each <- unique(at)
+    p <- if (is.null(counts$total)) {
+      core_rank_sum_curve(data$samples, counts, each)
+    } else {
+      core_signed_rank_curve(counts, each)
+    }
+    p[match(at, each)]
   }
 }
 

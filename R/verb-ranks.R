@@ -80,6 +80,7 @@ rank_inference <- function(outcome, study, method, question, call) {
   found$quartiles <- group_quartiles(outcome, study)
   found$open_end <- find_open_end(found, question)
   found$largest <- if (method == "signed_ranks") counts$total else counts$pairs
+  if (method != "relative") found$separated <- found$statistic %in% c(0, found$largest)
   found
 }
 

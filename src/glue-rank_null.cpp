@@ -8,7 +8,8 @@ namespace {
 
 using Points = Rcpp::NumericVector;
 
-// Tails at the doubled statistics `at`, and the limits that keep within each of `alphas`.
+// Tails at the doubled statistics `at` and at both ends, and the limits that keep within each of
+// `alphas`.
 Rcpp::List described(const vandro::RankNull* null, const Points& at, const Points& alphas) {
   glue::stop_unless(null != nullptr);
   const R_xlen_t n = at.size(), limits = alphas.size();
@@ -23,6 +24,14 @@ Rcpp::List described(const vandro::RankNull* null, const Points& at, const Point
     log_high[i] = above.log_p;
   }
   for (R_xlen_t i = 0; i < limits; ++i) {
+    // Interval and test mostly ask for the same tail.
+    if (i > 0 && std::fabs(alphas[i] - alphas[0]) <= 1e-12 * alphas[0]) {
+      low[i] = low[0];
+      high[i] = high[0];
+      tail_low[i] = tail_low[0];
+      tail_high[i] = tail_high[0];
+      continue;
+    }
     const std::int64_t from_below = vandro::low_limit(*null, alphas[i]);
     const std::int64_t from_above = vandro::high_limit(*null, alphas[i]);
     low[i] = static_cast<double>(from_below);
@@ -33,7 +42,9 @@ Rcpp::List described(const vandro::RankNull* null, const Points& at, const Point
   return Rcpp::List::create(
       _["p_low"] = p_low, _["log_low"] = log_low, _["p_high"] = p_high, _["log_high"] = log_high,
       _["limit_low"] = low, _["limit_high"] = high, _["tail_low"] = tail_low,
-      _["tail_high"] = tail_high, _["least"] = static_cast<double>(null->least()),
+      _["tail_high"] = tail_high, _["log_least"] = null->at_most(null->least()).log_p,
+      _["log_most"] = null->at_least(null->most()).log_p,
+      _["least"] = static_cast<double>(null->least()),
       _["most"] = static_cast<double>(null->most()), _["step"] = static_cast<double>(null->step()));
 }
 

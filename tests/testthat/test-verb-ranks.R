@@ -168,3 +168,23 @@ test_that("the printed result is as it was looked at", {
     suppressWarnings(narrate(small, method = "ranks"))
   })
 })
+
+test_that("a shifted question changes the words, not the side of the samples", {
+  answer <- test_difference(height_study(), "ranks", beyond = 5)
+  expect_lt(answer$table$z, 0)
+  expect_match(narrate(answer), "Stem height tended to be higher in compost")
+  expect_match(narrate(answer), "is higher than one of peat by more than 5 cm")
+  expect_match(paste(format(answer), collapse = " "), "compost is higher +by more than 5 cm")
+  relative <- narrate(test_difference(height_study(), "relative", beyond = 5), voice = "plain")
+  expect_match(relative, "tended to be lower in compost less 5 cm than in peat")
+  figure <- autoplot(test_difference(height_study(), "ranks", beyond = 5), view = "superiority")
+  expect_match(figure$labels$alt, "compost higher by more than 5 cm in")
+})
+
+test_that("complete separation is flagged", {
+  expect_match(format(test_difference(two_groups(11:16, 1:6), "ranks")), "Complete separation: every value of compost",
+    all = FALSE
+  )
+  up <- versus_paired(first = 11:17, second = c(1, 3, 2, 5, 4, 8, 1))
+  expect_match(format(test_difference(up, "signed_ranks")), "every change is above 0", all = FALSE)
+})
