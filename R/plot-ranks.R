@@ -94,8 +94,17 @@ superiority_data <- function(answer, outcome) {
   list(
     squares = data.frame(x = 5 * (square %/% 5) + 2.5, y = 5 - square %% 5, kind = kinds), names = names,
     whole = whole, shares = shares, estimate = 100 * interval$estimate, lower = 100 * interval$lower,
-    upper = 100 * interval$upper, level = interval$level
+    upper = 100 * interval$upper, level = interval$level, how = superiority_interval_words(interval)
   )
+}
+
+# How the interval was made: `row` of test_difference() or of gauge_effect().
+superiority_interval_words <- function(row) {
+  if (!is.null(row$role) && is.na(row$df)) {
+    if (row$estimate %in% c(0, 1)) return(interval_words[["one_way"]])
+    return("Brunner-Munzel under assignment, on the logit scale")
+  }
+  interval_words[[row$method]]
 }
 
 superiority_row <- function(answer, outcome) {
@@ -150,9 +159,10 @@ draw_superiority <- function(answer, outcome, look) {
       x = sprintf("Pairs of 100 in which %s is higher, equal ones half", study$groups[[1]]), fill = NULL,
       caption = wrap_caption(
         sprintf(
-          "Squares: pairs. Diamond with bar: superiority with its %s interval", format_percent(data$level)
+          "Squares: pairs. Diamond with bar: superiority with its %s interval (%s).", format_percent(data$level),
+          data$how
         ),
-        "(Brunner-Munzel, on the logit scale). Dotted line: neither tends to be higher.",
+        "Dotted line: neither tends to be higher.",
         left_out_caption(study, outcome)
       ),
       alt = sprintf(
