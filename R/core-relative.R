@@ -106,9 +106,9 @@ core_relative_assignments <- function(samples, draws = 0, seed = 0, threads = 1L
   c(drawn, list(kind = if (draws > 0) "simulated" else "exact"))
 }
 
-# Different assignments, equal values not told apart.
+# Different assignments, equal values not told apart. Those of the smaller sample tell the other's.
 core_count_assignments <- function(samples) {
-  native_count_assignments(core_pooled_runs(samples)$runs, length(samples$first))
+  native_count_assignments(core_pooled_runs(samples)$runs, min(length(samples$first), length(samples$second)))
 }
 
 # How often each different value occurs, and how often in the first sample.

@@ -32,7 +32,7 @@ draw_rank_null <- function(answer, outcome, look) {
     ggplot2::annotate(
       "text",
       x = shown, y = 1.08 * top, hjust = (shown - data$ends[[1]]) / diff(data$ends), size = 3.6 * k,
-      colour = look$palette[[1]], label = sprintf("observed %s = %s", name, format_half(shown))
+      colour = look$palette[[1]], label = sprintf("observed %s = %s", name, format_short(shown))
     ) +
     ggplot2::annotate(
       "text",
@@ -59,7 +59,7 @@ draw_rank_null <- function(answer, outcome, look) {
       ),
       alt = sprintf(
         "Distribution of %s from 0 to %s with the observed value %s; shaded share %s, %s.", name,
-        format_half(data$largest), format_half(shown), shaded, format_p(row$p)
+        format_short(data$largest), format_short(shown), shaded, format_p(row$p)
       )
     ) +
     figure_theme(look$base_size)
@@ -68,11 +68,11 @@ draw_rank_null <- function(answer, outcome, look) {
 rank_axis <- function(row, data, study) {
   if (row$method == "signed_ranks") {
     return(wrap_label(sprintf(
-      "W, sum of the ranks of changes above %s (0 to %s)", format_short(row$beyond), format_half(data$largest)
+      "W, sum of the ranks of changes above %s (0 to %s)", format_short(row$beyond), format_short(data$largest)
     ), 70))
   }
   wrap_label(sprintf(
-    "U, pairs with %s above %s (0 to %s)", study$groups[[1]], study$groups[[2]], format_half(data$largest)
+    "U, pairs with %s above %s (0 to %s)", study$groups[[1]], study$groups[[2]], format_short(data$largest)
   ), 70)
 }
 

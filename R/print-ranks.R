@@ -5,9 +5,6 @@ is_rank_row <- function(row) row$method %in% c("ranks", "signed_ranks", "relativ
 # The value of the estimate under the null hypothesis.
 null_of <- function(row) if (row$estimand == "superiority") 0.5 else row$beyond
 
-# A sum of ranks or a count of pairs: whole, or half for ties.
-format_half <- function(x) format_short(x)
-
 # Above 0: towards the first group being higher.
 side_of <- function(row) {
   if (is_rank_row(row) && !is.na(row$z)) row$z else row$estimate - null_of(row)
@@ -16,8 +13,8 @@ side_of <- function(row) {
 # "Mann-Whitney U = 549", as a sentence or a table names the test.
 rank_statistic <- function(row) {
   switch(row$method,
-    ranks = paste("Mann-Whitney U =", format_half(row$statistic)),
-    signed_ranks = paste("signed-rank W =", format_half(row$statistic)),
+    ranks = paste("Mann-Whitney U =", format_short(row$statistic)),
+    signed_ranks = paste("signed-rank W =", format_short(row$statistic)),
     relative = if (is.na(row$statistic)) {
       "Brunner-Munzel (complete separation)"
     } else if (is.na(row$df)) {
@@ -111,15 +108,15 @@ rank_interval_words <- function(row, outcome, widest, decimals) {
 rank_sum_words <- function(row, largest, study) {
   if (row$method == "signed_ranks") {
     return(sprintf(
-      "W = %s for changes above %s, %s for changes below, of %s in all; z = %s", format_half(row$statistic),
-      format_short(row$beyond), format_half(row$statistic_opposite), format_half(largest), format_number(row$z, 2)
+      "W = %s for changes above %s, %s for changes below, of %s in all; z = %s", format_short(row$statistic),
+      format_short(row$beyond), format_short(row$statistic_opposite), format_short(largest), format_number(row$z, 2)
     ))
   }
   beyond <- if (row$beyond == 0) "" else sprintf(" (less %s)", format_short(row$beyond))
   sprintf(
     "U = %s of %s pairs with %s%s above %s, %s the other way round, equal ones half; z = %s",
-    format_half(row$statistic), format_half(largest), study$groups[[1]], beyond, study$groups[[2]],
-    format_half(row$statistic_opposite), format_number(row$z, 2)
+    format_short(row$statistic), format_short(largest), study$groups[[1]], beyond, study$groups[[2]],
+    format_short(row$statistic_opposite), format_number(row$z, 2)
   )
 }
 
@@ -146,10 +143,10 @@ critical_words <- function(row) {
   } else {
     "inside: the limit is not reached"
   }
-  sprintf("%s %s; %s: %s lies %s", name, paste(sides, collapse = " or "), asked, format_half(row$statistic), place)
+  sprintf("%s %s; %s: %s lies %s", name, paste(sides, collapse = " or "), asked, format_short(row$statistic), place)
 }
 
-limit_text <- function(side, limit, tail) sprintf("%s %s (tail %s)", side, format_half(limit), tail_text(tail))
+limit_text <- function(side, limit, tail) sprintf("%s %s (tail %s)", side, format_short(limit), tail_text(tail))
 
 tail_text <- function(p) sub("^= ", "", format_p(p, 4, label = ""))
 

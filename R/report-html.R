@@ -237,7 +237,7 @@ report_sizes <- function(i, study, answers) {
 test_cells <- function(rows, outcome, decimals) {
   each <- lapply(seq_len(nrow(rows)), function(i) rows[i, ])
   statistic <- vapply(each, function(row) {
-    value <- if (row$statistic_name == "t") format_number(row$statistic, 2) else format_half(row$statistic)
+    value <- if (row$statistic_name == "t") format_number(row$statistic, 2) else format_short(row$statistic)
     if (is.na(row$statistic)) "" else paste(row$statistic_name, "=", value)
   }, "")
   c(

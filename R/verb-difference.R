@@ -99,10 +99,11 @@
 #'   Brunner & Munzel (2000): with placements V of each value among the other group and their variances s^2,
 #'   \deqn{t = \frac{\hat p - 1/2}{\hat\sigma},\quad \hat\sigma^2 = \frac{s_1^2}{n_1 n_2^2} +
 #'     \frac{s_2^2}{n_2 n_1^2}}{t = (p - 1/2) / se, se^2 = s1^2 / (n1 n2^2) + s2^2 / (n2 n1^2)}
-#'   with Satterthwaite's degrees of freedom; the interval is made on the logit scale. With fewer than ten values in
-#'   a group t is compared with its values under all assignments of the measurements to the groups, or `draws` random
-#'   ones (Neubert & Brunner 2007; interval: Pauly et al. 2016); a simulated p is (b + 1) / (`draws` + 1) and comes
-#'   with its Clopper-Pearson interval. Where every value of one group is higher there is no spread: p is then that
+#'   with Satterthwaite's degrees of freedom; the interval is made on the logit scale. With fewer than ten values in a
+#'   group (and at most 1e5 in all) t is compared with its values under all assignments of the measurements to the
+#'   groups, or `draws` random ones (Neubert & Brunner 2007; interval: Pauly et al. 2016); a simulated p is (b + 1) /
+#'   (`draws` + 1) and comes with its Clopper-Pearson interval.
+#'   Where every value of one group is higher there is no spread: p is then that
 #'   of the one assignment as extreme, and the limit away from the end is the smallest chance with which min(n1, n2)
 #'   pairs without a common member would all go the same way with probability (1 - `level`)/2.
 #' @section Several outcomes: One row each. `p_adjusted` is p adjusted for their number by Holm's (1979)

@@ -8,9 +8,12 @@ exact_bytes <- 1e9
 # Exact when insisted on: an hour, and what fits into an ordinary machine.
 insisted_seconds <- 3600
 insisted_bytes <- 4e9
-# Assignments listed one by one for the relative effect.
-listed_assignments <- 2e6
+# Assignments listed one by one for the relative effect: each takes a walk over the different values, about a
+# second in all; on insistence as many as fit into memory. Draws of more values than these are not begun: t then.
+listed_steps <- 5e7
+insisted_steps <- 1e10
 insisted_assignments <- 2e7
+drawn_values <- 1e5
 # Below this size of a group Student's t is no longer trusted for the relative effect (Brunner & Munzel 2000).
 t_needs <- 10
 
@@ -162,12 +165,15 @@ relative_inference <- function(data, question, call) {
   sizes <- c(counts$n_first, counts$n_second)
   drawn <- NULL
   seed <- NA_real_
-  if (min(sizes) > 1 && !isFALSE(question$exact) && (isTRUE(question$exact) || min(sizes) < t_needs)) {
+  small <- min(sizes) < t_needs && sum(sizes) <= drawn_values
+  if (min(sizes) > 1 && !isFALSE(question$exact) && (isTRUE(question$exact) || small)) {
     many <- core_count_assignments(data$samples)
-    if (isTRUE(question$exact) && many > insisted_assignments) {
-      abort_exact_cost("A list of all assignments", sprintf("%s of them", format(many, digits = 2)), call)
+    steps <- many * counts$distinct
+    if (isTRUE(question$exact) && (many > insisted_assignments || steps > insisted_steps)) {
+      words <- sprintf("%s assignments of %s values", format(many, digits = 2), format(sum(sizes), scientific = FALSE))
+      abort_exact_cost("A list of all assignments", words, call)
     }
-    listed <- isTRUE(question$exact) || many <= listed_assignments
+    listed <- isTRUE(question$exact) || steps <= listed_steps
     if (!listed) seed <- question$seed %||% draw_seed()
     drawn <- core_relative_assignments(
       data$samples, if (listed) 0 else question$draws, if (listed) 0 else seed, question$threads

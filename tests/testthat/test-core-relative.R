@@ -66,6 +66,9 @@ test_that("under assignment, p counts assignments whose t is as far out, ties de
   expect_identical(inferred$p, 2 * min(drawn$at_least, drawn$at_most) / drawn$total)
   expect_identical(inferred$kind, "exact")
   expect_identical(core_count_assignments(samples), as.double(length(drawn$statistics)))
+  # A large group beside a small one is counted by the small one.
+  wide <- core_rank_samples(seq(1, 3e5), c(0.5, 7.5))
+  expect_equal(core_count_assignments(wide), choose(300002, 2))
   expect_identical(core_pooled_runs(samples)$runs, c(1L, 3L, 1L, 1L, 2L, 1L))
 })
 

@@ -100,6 +100,10 @@ test_that("the relative effect uses t for groups of ten, assignments for smaller
   expect_identical(drawn$table, test_difference(medium, "relative", draws = 999, seed = 4, threads = 2)$table)
   expect_true(drawn$table$p_simulated_low < drawn$table$p && drawn$table$p < drawn$table$p_simulated_high)
   expect_error(test_difference(medium, "relative", exact = TRUE), class = "vandro_error_exact_cost")
+  # Two values beside many: too many steps to list, though few assignments; beyond 1e5 values nothing is drawn.
+  uneven <- two_groups(stats::rnorm(1500), c(0.1, 2))
+  expect_identical(tidy_row(uneven, "relative", draws = 199, seed = 1)$p_kind, "simulated")
+  expect_identical(tidy_row(two_groups(stats::rnorm(2e5), 1:9 / 3), "relative")$p_kind, "asymptotic")
 })
 
 test_that("separation, ties all over, zeros all over and single values are explained", {

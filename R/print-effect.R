@@ -1,0 +1,148 @@
+# Effect sizes as text: the table, and what each row is for.
+
+#' @rdname print.vandro_study
+#' @export
+format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_width()) {
+  digits <- check_digits(digits)
+  blocks <- lapply(x$study$outcomes, function(outcome) {
+    rows <- outcome_rows(x, outcome)
+    c(
+      heading_line(paste("Effect size:", outcome_title(outcome)), rows$comparison[[1]]),
+      text_table(effect_cells(x, outcome, outcome_decimals(outcome, digits)), width = width),
+      text_entry("Intervals", interval_method_words(x, rows), width),
+      entries("Note", c(undefined_words(x, outcome), no_interval_words(rows, x$study)), width),
+      text_entry("Groups", group_size_words(x$study, outcome), width),
+      text_entry("Left out", left_out_words(x$study, outcome), width),
+      named_lines("In words", size_word_lines(rows, x$study), width),
+      named_lines("When to use which", use_lines(rows, x$study), width),
+      named_lines("Not given", effects_left_out(x, outcome), width)
+    )
+  })
+  c(join_blocks(blocks), note_lines(x$study, width))
+}
+
+# Rounded columns of one outcome's effect sizes, for console and report alike.
+effect_cells <- function(x, outcome, decimals) {
+  rows <- outcome_rows(x, outcome)
+  raw <- rows$estimand %in% c("mean_difference", "shift")
+  each <- ifelse(raw, decimals, 2L)
+  unit <- c(mean_ratio = "times", superiority = "chance", rank_biserial = "-1 to 1", r_rank = "-1 to 1")
+  divisor <- ifelse(
+    is.na(rows$standardizer), "none",
+    ifelse(is.na(rows$standardizer_value), rows$standardizer, sprintf(
+      "%s, %s", rows$standardizer, with_unit_each(format_number(rows$standardizer_value, decimals), outcome$unit)
+    ))
+  )
+  list(
+    effect = effect_names(rows$estimand, x$study), size = format_each(rows$estimate, each),
+    lower = format_each(rows$lower, each), upper = format_each(rows$upper, each),
+    unit = ifelse(raw, outcome$unit %||% "", ifelse(rows$estimand %in% names(unit), unit[rows$estimand], "SD")),
+    "divided by" = divisor
+  )
+}
+
+# A heading and a line per effect size.
+named_lines <- function(heading, texts, width) {
+  if (length(texts) == 0) return(NULL)
+  label_width <- max(16, cli::ansi_nchar(names(texts), "width") + 2)
+  c(heading, unlist(Map(text_entry, names(texts), texts, width = width, label_width = label_width), use.names = FALSE))
+}
+
+use_lines <- function(rows, study) {
+  stats::setNames(sprintf("%s (%s)", rows$use, rows$source), effect_names(rows$estimand, study))
+}
+
+# "small to medium (0.48 lies at the border 0.5); over the interval ... (Cohen 1988)"
+size_word_lines <- function(rows, study) {
+  if (is.null(rows$size_word)) return(NULL)
+  rows <- rows[!is.na(rows$size_word), ]
+  if (nrow(rows) == 0) return(c("none" = "the words asked for were not made for these effect sizes"))
+  border <- ifelse(
+    is.na(rows$size_border), "",
+    sprintf(" (%s lies at the border %s)", format_number(abs(rows$estimate), 2), format_short(rows$size_border))
+  )
+  stats::setNames(
+    sprintf("%s%s; over the interval: %s (%s)", rows$size_word, border, rows$size_range, rows$size_source),
+    effect_names(rows$estimand, study)
+  )
+}
+
+# Bootstrap samples without an effect size: counted, never dropped in silence.
+undefined_words <- function(x, outcome) {
+  at <- match(outcome$name, vapply(x$study$outcomes, `[[`, "", "name"))
+  count <- x$detail$undefined[[at]]
+  count <- count[count > 0]
+  if (length(count) == 0) return(NULL)
+  sprintf(
+    "%s of %s bootstrap samples drew equal values only and have no %s; they are left out.", format_count(count),
+    format_count(x$settings$draws), effect_names(names(count), x$study)
+  )
+}
+
+# A shift of which no two values are far enough out.
+no_interval_words <- function(rows, study) {
+  without <- rows[is.na(rows$lower) | is.na(rows$upper), ]
+  if (nrow(without) == 0) return(NULL)
+  sprintf(
+    "There is no finite %s interval of the %s with these sizes; test_difference() names the widest one.",
+    format_percent(without$level[[1]]), paste(effect_names(without$estimand, study), collapse = ", ")
+  )
+}
+
+# Effect sizes that the study does not allow, and why.
+effects_left_out <- function(x, outcome) {
+  at <- match(outcome$name, vapply(x$study$outcomes, `[[`, "", "name"))
+  reasons <- x$detail$left_out[[at]]
+  if (length(reasons) == 0) return(NULL)
+  words <- c(
+    one_value = "a group has only one value", flat_group = "that group does not vary",
+    not_positive = "needs values that are not negative and means above 0",
+    too_few_for_g = "does not exist with one degree of freedom",
+    no_correlation = "needs the correlation of the measurements", no_halves = "needs both measurements",
+    no_spread = "nothing varies", out_of_range = "beyond the range of numbers",
+    needs_measurements = "needs the measurements", all_zero = "every change is zero",
+    no_bootstrap = "too few different values for a bootstrap interval"
+  )
+  stats::setNames(words[reasons], effect_names(names(reasons), x$study))
+}
+
+format_each <- function(x, decimals) mapply(format_number, x, decimals)
+
+# Short names; "d (SD of peat)" where the standardizer is one group's.
+effect_names <- function(estimands, study) {
+  names <- c(
+    mean_difference = "difference", mean_ratio = "ratio of means", d_pooled = "d (pooled)", g = "g",
+    d_average = "d (average)", d_by_first = sprintf("d (SD of %s)", study$groups[[1]]),
+    d_by_second = sprintf("d (SD of %s)", study$groups[[2]]), d_change = "d (changes)", g_change = "g (changes)",
+    d_repeated = "d (repeated)", shift = if (is_paired(study)) "centre of changes" else "shift",
+    superiority = "superiority", rank_biserial = "rank-biserial", r_rank = "r (ranks)"
+  )
+  unname(names[estimands])
+}
+
+interval_words <- c(
+  welch = "Welch", student = "Student", paired = "t of the changes", noncentral_t = "noncentral t",
+  bonett = "normal, with Bonett's variance", log_delta = "t on the log scale",
+  bootstrap = "bootstrap (bias-corrected and accelerated)", relative = "Brunner-Munzel, on the logit scale",
+  one_way = "the chance that all go one way", ranks = "ordered differences",
+  signed_ranks = "ordered means of two changes"
+)
+
+interval_method_words <- function(x, rows) {
+  methods <- unique(rows$method)
+  each <- vapply(methods, function(method) {
+    names <- effect_names(rows$estimand[rows$method == method], x$study)
+    sprintf("%s for %s", interval_words[[method]], paste(names, collapse = ", "))
+  }, "")
+  if (length(methods) == 1) each <- interval_words[[methods]]
+  drawn <- if (!is.null(x$settings$draws)) {
+    sprintf("; %s draws, seed %s", format_count(x$settings$draws), format_count(x$settings$seed))
+  }
+  paste0(format_percent(rows$level[[1]]), "; ", paste(each, collapse = "; "), drawn)
+}
+
+group_size_words <- function(study, outcome) {
+  size <- format_count(outcome_sizes(outcome))
+  if (is_paired(study)) return(sprintf("%s and %s, %s pairs", study$groups[[1]], study$groups[[2]], size[[1]]))
+  paste(sprintf("%s n = %s", study$groups, size), collapse = ", ")
+}
