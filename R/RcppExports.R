@@ -17,6 +17,14 @@ native_counted_quantiles <- function(values, counts, codes, wanted, probabilitie
     .Call(`_vandro_native_counted_quantiles`, values, counts, codes, wanted, probabilities)
 }
 
+native_location <- function(values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach) {
+    .Call(`_vandro_native_location`, values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach)
+}
+
+native_location_histogram <- function(values, times, sizes, chosen, trims, beyond, draws, seed, threads, breaks) {
+    .Call(`_vandro_native_location_histogram`, values, times, sizes, chosen, trims, beyond, draws, seed, threads, breaks)
+}
+
 native_group_moments <- function(values, codes, first, second) {
     .Call(`_vandro_native_group_moments`, values, codes, first, second)
 }
@@ -43,6 +51,22 @@ native_pair_moments <- function(first, second) {
 
 native_pairwise <- function(rows, columns, triangle, ranks) {
     .Call(`_vandro_native_pairwise`, rows, columns, triangle, ranks)
+}
+
+native_reassign_sums <- function(values, times, sizes, chosen, beyond, draws, seed, threads, kept) {
+    .Call(`_vandro_native_reassign_sums`, values, times, sizes, chosen, beyond, draws, seed, threads, kept)
+}
+
+native_flip_sums <- function(values, weights, beyond, draws, seed, threads, kept) {
+    .Call(`_vandro_native_flip_sums`, values, weights, beyond, draws, seed, threads, kept)
+}
+
+native_reassign_studentized <- function(values, sizes, chosen, observed, slack, draws, seed, threads, kept) {
+    .Call(`_vandro_native_reassign_studentized`, values, sizes, chosen, observed, slack, draws, seed, threads, kept)
+}
+
+native_permuted_histogram <- function(values, times, sizes, chosen, beyond, draws, seed, threads, statistic, breaks) {
+    .Call(`_vandro_native_permuted_histogram`, values, times, sizes, chosen, beyond, draws, seed, threads, statistic, breaks)
 }
 
 native_group_quantiles <- function(values, codes, wanted, expected, probabilities) {
@@ -111,5 +135,37 @@ native_whole <- function(values, decimals) {
 
 native_sorted <- function(values) {
     .Call(`_vandro_native_sorted`, values)
+}
+
+native_count_tail <- function(values, times, n_first, beyond, sign, certain, threads, progress) {
+    .Call(`_vandro_native_count_tail`, values, times, n_first, beyond, sign, certain, threads, progress)
+}
+
+native_count_limit <- function(values, times, n_first, beyond, sign, total, alpha, known, guess, reach, width, threads, progress) {
+    .Call(`_vandro_native_count_limit`, values, times, n_first, beyond, sign, total, alpha, known, guess, reach, width, threads, progress)
+}
+
+native_half_sums <- function(n, n_first) {
+    .Call(`_vandro_native_half_sums`, n, n_first)
+}
+
+native_common_step <- function(values) {
+    .Call(`_vandro_native_common_step`, values)
+}
+
+native_group_null <- function(first, second, step, alphas, guesses, reach, width) {
+    .Call(`_vandro_native_group_null`, first, second, step, alphas, guesses, reach, width)
+}
+
+native_group_null_cost <- function(first, second, step) {
+    .Call(`_vandro_native_group_null_cost`, first, second, step)
+}
+
+native_shifted_null <- function(values, times, sizes, chosen, step, exact, least_p, alphas, guesses, reach, width) {
+    .Call(`_vandro_native_shifted_null`, values, times, sizes, chosen, step, exact, least_p, alphas, guesses, reach, width)
+}
+
+native_shifted_null_cost <- function(values, sizes, chosen, step) {
+    .Call(`_vandro_native_shifted_null_cost`, values, sizes, chosen, step)
 }
 

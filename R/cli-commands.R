@@ -29,7 +29,10 @@ cli_question <- function(options) {
     adjust = cli_choice(options, "adjust", c("holm", "none")), reason = options$reason,
     method = cli_list(options, "method"), zeros = cli_choice(options, "zeros", c("drop", "pratt")),
     exact = cli_yes(options, "exact"), draws = cli_numbers(options, "draws"),
-    seed = cli_numbers(options, "seed"), threads = cli_numbers(options, "threads")
+    seed = cli_numbers(options, "seed"), threads = cli_numbers(options, "threads"),
+    statistic = cli_choice(options, "statistic", permutation_statistics),
+    run_length = if (identical(options[["run-length"]], "estimate")) "estimate" else cli_numbers(options, "run-length"),
+    max_memory = cli_numbers(options, "max-memory")
   ))
 }
 
@@ -205,7 +208,7 @@ cli_plot <- function(parsed) {
   if (!kind %in% c("png", "svg", "pdf")) {
     abort_usage("{.code --output} must end in {.val .png}, {.val .svg} or {.val .pdf}.")
   }
-  view <- cli_choice(options, "view", unique(c(figure_views, "null", "superiority", "effects", vet_names())))
+  view <- cli_choice(options, "view", unique(c(figure_views, "null", "pairing", "superiority", "effects", vet_names())))
   file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
   look <- keep_given(list(
     base_size = if (width < 5) 8 else 11, title = options$title, caption = options$caption
@@ -227,7 +230,7 @@ vet_names <- function() c("assumptions", "normal", "spread")
 
 cli_figure <- function(study, view, options, look) {
   draw <- function(object, ...) do.call(autoplot, c(list(object), keep_given(list(...)), look))
-  if (is.null(view) || view %in% c("estimation", "null", "superiority")) {
+  if (is.null(view) || view %in% c("estimation", "null", "pairing", "superiority")) {
     return(draw(cli_difference(study, options), view = view))
   }
   if (view == "effects") return(draw(cli_effect(study, options["level"])))

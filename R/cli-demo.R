@@ -16,7 +16,7 @@ cli_demo <- function(parsed) {
   if (!dir.exists(folder) && !dir.create(folder, recursive = TRUE, showWarnings = FALSE)) {
     abort_vandro("The folder {.file {folder}} could not be created.", "output", call = NULL)
   }
-  data <- vapply(c("seedlings.csv", "root_damage.csv"), demo_data, "", folder)
+  data <- vapply(c("seedlings.csv", "root_damage.csv", "leaching.csv"), demo_data, "", folder)
   written <- unlist(lapply(demo_commands(data, folder), demo_step))
   writeLines(c("", "Files written:", paste0("  ", c(data, written))))
   invisible(written)
@@ -39,6 +39,10 @@ demo_commands <- function(data, folder) {
     data[[2]], "--outcome", "score", "--by", "substrate", "--counts", "plants", "--groups", "compost,peat",
     "--label", "Root damage", "--method", "ranks"
   )
+  plots <- c(
+    data[[3]], "--outcome", "nitrate", "--by", "cover", "--groups", "bare,sown", "--unit", "mg/l", "--label", "Nitrate",
+    "--method", "permutation"
+  )
   into <- function(name) c("--output", file.path(folder, name), "--force")
   list(
     c("describe", question), c("assumptions", question), c("difference", question), c("effect", question),
@@ -52,6 +56,7 @@ demo_commands <- function(data, folder) {
     c("plot", question, "--view", "effects", into("effects.png")),
     c("report", question, into("report.html"), "--title", "Seedlings on two substrates"),
     c("difference", scores), c("plot", scores, "--view", "superiority", into("superiority.png")),
+    c("difference", plots), c("plot", plots, "--view", "null", into("permutation.png")),
     c(
       "difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups",
       "compost,peat", "--unit", "cm", "--label", "Stem height, Hillside"

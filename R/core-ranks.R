@@ -4,8 +4,8 @@
 # as they are where they are no decimals (`power` 1).
 core_whole_steps <- function(parts) {
   decimals <- native_decimals(parts)
-  if (decimals < 0) return(list(parts = lapply(parts, as.double), power = 1))
-  list(parts = lapply(parts, native_whole, decimals), power = 10^decimals)
+  if (decimals < 0) return(list(parts = lapply(parts, as.double), power = 1, whole = FALSE))
+  list(parts = lapply(parts, native_whole, decimals), power = 10^decimals, whole = TRUE)
 }
 
 # Both samples sorted, in steps of 1 / `power`, and `beyond` in the same steps.

@@ -248,6 +248,8 @@ estimation_caption <- function(study, outcome, description, row, data) {
   method <- row$method %||% if (is_paired(study)) "paired" else "welch"
   what <- if (data$ranked) {
     if (is_paired(study)) "centre of the changes" else "Hodges-Lehmann shift"
+  } else if (!is.null(row) && row$estimand %in% c("trimmed_difference", "median_difference")) {
+    sub("^the ", "", compared_words(row, study))
   } else if (is_paired(study)) {
     "mean change"
   } else {

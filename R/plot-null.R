@@ -21,9 +21,10 @@ null_data <- function(row) {
   )
 }
 
-draw_null <- function(answer, outcome, look) {
+draw_null <- function(answer, outcome, look, curve = FALSE) {
   k <- look$base_size / 11
   row <- outcome_rows(answer, outcome, "primary")
+  if (is_permutation_row(row)) return(draw_permuted_null(answer, outcome, look, curve))
   if (row$method %in% c("ranks", "signed_ranks")) return(draw_rank_null(answer, outcome, look))
   data <- null_data(row)
   shown <- max(-data$reach, min(data$reach, row$statistic))

@@ -93,9 +93,10 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
   k <- look$base_size / 11
   study <- description$study
   row <- description$table[description$table$outcome == outcome$name, ][3, ]
+  permuted <- !is.null(answer) && is_permutation_row(answer)
   ranked <- !is.null(answer) && is_rank_row(answer)
-  what <- if (ranked) "centre of the changes" else "mean change"
-  if (ranked) row[c("mean", "lower", "upper")] <- answer[c("estimate", "lower", "upper")]
+  what <- if (ranked) "centre of the changes" else if (permuted) sub("^the ", "", compared_words(answer, study)) else "mean change"
+  if (ranked || permuted) row[c("mean", "lower", "upper")] <- answer[c("estimate", "lower", "upper")]
   # Published changes have a mean and an interval, but no distribution to draw.
   drawn <- study$source == "values"
   data <- if (drawn) distribution_data(list(outcome_group_values(outcome, 3)), study_direction(study))
@@ -130,7 +131,7 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
         },
         sprintf(
           "Diamond with bar: %s with its %s interval (%s).", what, format_percent(description$settings$level),
-          if (ranked) interval_words[["signed_ranks"]] else "t"
+          if (ranked || permuted) interval_words[[answer$method]] else "t"
         ),
         if (drawn) paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
       ),

@@ -18,8 +18,11 @@
 #'   * `"pairs"`: one line per complete pair, from the second to the first measurement;
 #'   * `"changes"`: the changes with zero, `beyond` and their mean with interval;
 #'   * `"order"`: values in the order declared with `order =`;
-#'   * `"null"`, of [test_difference()]: the distribution of t, U or W under the null hypothesis with the observed
-#'     value; the shaded share is p, or half of it where ties make the distribution of U lopsided;
+#'   * `"null"`, of [test_difference()]: the distribution of the statistic under the null hypothesis with the observed
+#'     value; the shaded share is p, or half of it where the distribution is lopsided. Of a permutation test with few
+#'     assignments every value that occurs is a line, and the outermost ones are marked with the p they would have;
+#'   * `"pairing"`, of [test_difference()] on pairs: the mean change when the signs of changes are drawn, and when
+#'     all values are reassigned as if there were no pairs, with the correlation and the ratio of spreads;
 #'   * `"superiority"`, of [test_difference()] on independent groups: of a hundred random pairs of values, in how
 #'     many the first is higher, equal or lower, with the interval on the same axis. The default of method
 #'     `"relative"`.
@@ -40,6 +43,7 @@
 #'   85 mm.
 #' @param title,caption Text of your own, with line breaks as `"\n"`; `caption = ""` leaves it out.
 #'   Axis names are changed by adding [ggplot2::labs()], the look by adding a ggplot2 theme.
+#' @param curve `TRUE` draws the t distribution of a test of means over the `"null"` view of a permutation test.
 #' @param palette Two colours, first group first.
 #' @return `autoplot()`: a ggplot with a text alternative (`labels$alt`); the page of [vet_assumptions()] is a
 #'   `vandro_page`, whose `plots` are ggplots and which `print()` draws. `plot()`: `x`, invisibly.
@@ -98,14 +102,16 @@ autoplot.vandro_description <- function(object, ..., level = NULL) {
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL, base_size = 11,
-                                       title = NULL, caption = NULL, palette = NULL) {
+                                       title = NULL, caption = NULL, palette = NULL, curve = FALSE) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
+  check_flag(curve)
   outcome <- pick_outcome(object$study, outcome)
   row <- outcome_rows(object, outcome, "primary")
   view <- check_difference_view(view, object, outcome, row, call)
-  if (view == "null") return(draw_null(object, outcome, look))
+  if (view == "null") return(draw_null(object, outcome, look, curve))
+  if (view == "pairing") return(draw_pairing(object, outcome, look))
   if (view == "superiority") return(draw_superiority(object, outcome, look))
   description <- describe_study(object$study, level = object$settings$level)
   if (view == "changes") {
@@ -117,10 +123,13 @@ autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL,
 # Views of a difference: what the answer holds decides which there are.
 check_difference_view <- function(view, answer, outcome, row, call) {
   if (is.null(view) && row$method == "relative") return("superiority")
-  known <- c("estimation", "changes", "null", "superiority")
+  known <- c("estimation", "changes", "null", "superiority", "pairing")
   view <- check_view(view, answer$study, outcome, call, known)
   if (view == "superiority" && (is_paired(answer$study) || answer$study$source == "summary")) {
     abort_view(view, "the measurements of independent groups.", "needs_values", call)
+  }
+  if (view == "pairing" && (!is_paired(answer$study) || !outcome$data$kind == "pairs")) {
+    abort_view(view, "pairs with both measurements.", "needs_pairs", call)
   }
   if (view == "estimation" && row$estimand == "superiority") {
     needs <- "a difference or a shift; superiority has a view of its own: {.val superiority}."

@@ -27,6 +27,7 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
 }
 
 mean_lines <- function(x, row, outcome, decimals, width) {
+  if (is_permutation_row(row)) return(permutation_lines(x, row, outcome, decimals, width))
   raw <- raw_number(outcome, decimals)
   interval <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
   reach <- paste("half-width", raw((row$upper - row$lower) / 2))
@@ -41,11 +42,33 @@ mean_lines <- function(x, row, outcome, decimals, width) {
   )
 }
 
+permutation_lines <- function(x, row, outcome, decimals, width) {
+  raw <- raw_number(outcome, decimals)
+  detail <- answer_detail(x, outcome, "permutation")
+  more <- c(
+    text_entry("Compared", compared_words(row, x$study), width),
+    text_entry("Counted", counted_words(row, detail, outcome, x$study), width),
+    text_entry("Smallest p", smallest_words(row), width)
+  )
+  c(
+    text_entry("Difference", paste0(raw(row$estimate), permuted_estimate_words(row, x$study, detail)), width),
+    text_entry("Interval", permutation_interval_words(row, outcome, detail$widest, decimals), width),
+    question_lines(x, row, outcome, raw, width, more),
+    entries("Beside", beside_words(x, outcome, decimals), width),
+    entries("Note", interval_notes(x, outcome, decimals), width),
+    entries("Note", permutation_notes(row, detail, outcome, x$study), width),
+    text_table(group_cells(x$study, outcome, decimals)),
+    pair_entry(outcome, width)
+  )
+}
+
 # Bound, test, hypotheses and reason, with `more` after the test.
 question_lines <- function(x, row, outcome, raw, width, more) {
   hypotheses <- hypothesis_words(row, outcome, x$study)
   c(
-    if (row$expect != "either") text_entry("Bound", bound_words(row, raw), width),
+    if (row$expect != "either" && !all(is.na(c(row$at_least, row$at_most)))) {
+      text_entry("Bound", bound_words(row, raw), width)
+    },
     text_entry("Test", test_words(row), width), more,
     text_entry("H0", hypotheses[[1]], width),
     text_entry("H1", hypotheses[[2]], width),
@@ -94,13 +117,15 @@ group_cells <- function(study, outcome, decimals) {
 
 method_names <- c(
   welch = "Welch", student = "Student", paired = "paired", ranks = "Mann-Whitney", relative = "Brunner-Munzel",
-  signed_ranks = "signed-rank test"
+  signed_ranks = "signed-rank test", permutation = "permutation test"
 )
 
 test_words <- function(row) {
   paste0(
     if (is_rank_row(row)) {
       rank_test_words(row)
+    } else if (is_permutation_row(row)) {
+      permutation_test_words(row)
     } else {
       sprintf(
         "%s t(%s) = %s, %s, %s", method_names[[row$method]], format_df(row$df),
@@ -129,6 +154,7 @@ hypothesis_words <- function(row, outcome, study) {
   first <- study$groups[[1]]
   second <- study$groups[[2]]
   if (is_rank_row(row)) return(rank_hypotheses(row, outcome, study))
+  if (is_permutation_row(row)) return(permutation_hypotheses(row, outcome, study))
   if (row$beyond != 0) return(margin_hypotheses(row, outcome, study))
   switch(row$expect,
     either = sprintf(
@@ -174,7 +200,10 @@ beside_words <- function(x, outcome, decimals) {
 
 # The interval of a row beside, by what it is about.
 beside_interval <- function(row, decimals) {
-  of <- c(mean_difference = "the difference", shift = "the shift", superiority = "superiority")
+  of <- c(
+    mean_difference = "the difference", shift = "the shift", superiority = "superiority",
+    trimmed_difference = "the difference of trimmed means", median_difference = "the difference of medians"
+  )
   what <- paste("interval of", of[[row$estimand]])
   if (anyNA(c(row$lower, row$upper))) return(paste("no", what))
   paste(what, format_range(row$lower, row$upper, row_decimals(row, decimals)))

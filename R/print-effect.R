@@ -125,7 +125,7 @@ interval_words <- c(
   bonett = "normal, with Bonett's variance", log_delta = "t on the log scale",
   bootstrap = "bootstrap (bias-corrected and accelerated)", relative = "Brunner-Munzel, on the logit scale",
   one_way = "the chance that all go one way", ranks = "ordered differences",
-  signed_ranks = "ordered means of two changes"
+  signed_ranks = "ordered means of two changes", permutation = "from the permutation test"
 )
 
 interval_method_words <- function(x, rows) {

@@ -29,6 +29,7 @@ rank_statistic <- function(row) {
 p_source <- function(row) {
   switch(row$p_kind,
     exact = "exact",
+    bracketed = "bracketed",
     simulated = "simulated",
     if (row$method == "relative") "t approximation" else "normal approximation"
   )

@@ -237,7 +237,13 @@ report_sizes <- function(i, study, answers) {
 test_cells <- function(rows, outcome, decimals) {
   each <- lapply(seq_len(nrow(rows)), function(i) rows[i, ])
   statistic <- vapply(each, function(row) {
-    value <- if (row$statistic_name == "t") format_number(row$statistic, 2) else format_short(row$statistic)
+    value <- if (row$statistic_name == "t") {
+      format_number(row$statistic, 2)
+    } else if (is_permutation_row(row)) {
+      format_number(row$statistic, decimals)
+    } else {
+      format_short(row$statistic)
+    }
     if (is.na(row$statistic)) "" else paste(row$statistic_name, "=", value)
   }, "")
   c(
@@ -256,6 +262,7 @@ test_cells <- function(rows, outcome, decimals) {
 }
 
 statistic_notes <- function(row, difference, outcome, decimals) {
+  if (is_permutation_row(row)) return(permutation_statistic_notes(row, difference, outcome, decimals))
   if (!is_rank_row(row)) return(sprintf("df: %s.", df_words(row)))
   detail <- answer_detail(difference, outcome, "ranks")
   study <- difference$study
@@ -266,6 +273,18 @@ statistic_notes <- function(row, difference, outcome, decimals) {
       c(paste0(rank_sum_words(row, detail$largest, study), "."), paste0("Critical: ", critical_words(row), "."))
     },
     sprintf("p: %s.", p_source(row)), rank_notes(row, detail, outcome, study, decimals)
+  )
+}
+
+permutation_statistic_notes <- function(row, difference, outcome, decimals) {
+  detail <- answer_detail(difference, outcome, "permutation")
+  study <- difference$study
+  more <- permuted_estimate_words(row, study, detail)
+  c(
+    sprintf("Compared: %s%s.", compared_words(row, study), more %||% ""),
+    sprintf("Interval: %s.", permutation_interval_words(row, outcome, detail$widest, decimals)),
+    sprintf("Counted: %s. Smallest p: %s.", counted_words(row, detail, outcome, study), smallest_words(row)),
+    permutation_notes(row, detail, outcome, study)
   )
 }
 
@@ -325,6 +344,9 @@ report_methods <- function(study, answers) {
 rank_note_texts <- function(difference) {
   unlist(lapply(difference$study$outcomes, function(outcome) {
     row <- outcome_rows(difference, outcome, "primary")
+    if (is_permutation_row(row)) {
+      return(permutation_notes(row, answer_detail(difference, outcome, "permutation"), outcome, difference$study))
+    }
     if (!is_rank_row(row)) return(NULL)
     c("Hyndman & Fan 1996", rank_notes(row, answer_detail(difference, outcome, "ranks"), outcome, difference$study, 2))
   }))
@@ -341,6 +363,11 @@ used_sources <- function(tests, adjusted, answers) {
   unname(report_sources[keys])
 }
 
+seed_words <- function(s) {
+  if (is.null(s$seed)) return("none: nothing was drawn at random")
+  sprintf("%s, for %s draws", format_count(s$seed), format_count(s$draws))
+}
+
 report_settings <- function(study, difference) {
   s <- difference$settings
   section(
@@ -353,7 +380,7 @@ report_settings <- function(study, difference) {
         value = c(
           s$version, paste(s$method, collapse = ", "), s$expect, s$reason %||% "none on record",
           format_short(s$beyond), format_short(s$level),
-          format_short(s$alpha), "none: nothing was drawn at random", study_fingerprint(study)
+          format_short(s$alpha), seed_words(s), study_fingerprint(study)
         )
       ),
       "What is needed to obtain the same numbers again"

@@ -62,7 +62,7 @@ bounded_text <- function(text) gsub("(^|[^0-9])0[.]", "\\1.", text)
 # "exact p = .005"
 p_words <- function(row) {
   p <- format_p(row$p)
-  switch(row$p_kind, exact = paste("exact", p), simulated = paste("simulated", p), p)
+  switch(row$p_kind, exact = paste("exact", p), simulated = paste("simulated", p), bracketed = paste("bracketed", p), p)
 }
 
 rank_estimate_text <- function(row, outcome, study, decimals) {

@@ -44,7 +44,7 @@ narrate.vandro_study <- function(x, ..., voice = c("journal", "plain"), digits =
   voice <- check_choice(voice, c("journal", "plain"))
   difference <- test_difference(x, ...)
   method <- difference$settings$method[[1]]
-  effect <- report_effect(x, difference, closing_estimands[[method]])
+  effect <- report_effect(x, difference, closing_estimand(method, x))
   as_text(paste(
     narrate(difference, voice = voice, digits = digits), narrate(effect, voice = voice, digits = digits)
   ))
@@ -56,12 +56,16 @@ closing_estimands <- c(
   signed_ranks = "rank_biserial"
 )
 
+closing_estimand <- function(method, study) {
+  closing_estimands[[if (method == "permutation") mean_method(study) else method]]
+}
+
 # Effect sizes beside a difference: with its options, and a seed of their own, so that the same report comes out
 # every time.
 report_effect <- function(study, difference, estimands = NULL) {
   s <- difference$settings
   method <- s$method[[1]]
-  codes <- estimands %||% usual_estimands[[method]]
+  codes <- estimands %||% usual_set(method, study)
   options <- c(
     if (method %in% rank_methods && "shift" %in% codes) s["exact"],
     if (method == "signed_ranks") c(s["zeros"], seed = 1)
@@ -136,8 +140,9 @@ sentences_each <- function(answer, sentence, voice, digits) {
     if (is.null(answer$table$role)) {
       return(sentence(outcome_rows(answer, outcome), outcome, answer$study, voice, decimals))
     }
-    detail <- answer_detail(answer, outcome, "ranks")
-    sentence(outcome_rows(answer, outcome, "primary"), outcome, answer$study, voice, decimals, detail)
+    row <- outcome_rows(answer, outcome, "primary")
+    detail <- answer_detail(answer, outcome, if (is_permutation_row(row)) "permutation" else "ranks")
+    sentence(row, outcome, answer$study, voice, decimals, detail)
   }, "")
 }
 
@@ -175,23 +180,25 @@ difference_sentence <- function(row, outcome, study, voice, decimals, detail = N
   if (is_rank_row(row)) return(rank_sentence(row, detail, outcome, study, voice, decimals))
   if (voice == "journal") {
     paste(c(
-      journal_size(row, outcome, study, decimals), journal_question(row, outcome, study, decimals),
+      journal_size(row, outcome, study, decimals, detail), journal_question(row, outcome, study, decimals),
       journal_reading(row, outcome, study, decimals)
     ), collapse = " ")
   } else {
     paste(c(
-      plain_size(row, outcome, study, decimals), plain_test(row, outcome, study, decimals)
+      plain_size(row, outcome, study, decimals, detail), plain_test(row, outcome, study, decimals)
     ), collapse = " ")
   }
 }
 
-journal_size <- function(row, outcome, study, decimals) {
+journal_size <- function(row, outcome, study, decimals, detail = NULL) {
   raw <- raw_number(outcome, decimals)
   first <- group_words(outcome, study, 1, decimals)
   second <- group_words(outcome, study, 2, decimals)
   test <- statistic_text(row)
   if (!is.na(row$p_adjusted)) test <- paste0(test, ", adjusted ", format_p(row$p_adjusted))
-  label <- outcome$label
+  lead <- centre_lead(row, study)
+  label <- if (nzchar(lead)) paste0(lead, inside_sentence(outcome$label)) else outcome$label
+  interval <- difference_ci(row, detail, decimals)
   changes <- ""
   if (is_paired(study)) {
     label <- sprintf("Over %s pairs, %s", format_count(row$n_first), inside_sentence(label))
@@ -200,20 +207,38 @@ journal_size <- function(row, outcome, study, decimals) {
   if (row$estimate == 0) {
     return(sprintf(
       "Mean %s was the same in the samples of %s and %s%s, %s for %s, %s.",
-      inside_sentence(outcome$label), first, second, changes, ci_words(row, decimals),
+      inside_sentence(outcome$label), first, second, changes, interval,
       study_direction(study), test
     ))
   }
   sprintf(
     "%s was %s in %s than in %s%s, %s for %s, %s.", capital(label),
-    side_words(row$estimate, raw), first, second, changes, ci_words(row, decimals),
+    side_words(row$estimate, raw), first, second, changes, interval,
     study_direction(study), test
+  )
+}
+
+# "the median of ", where it is not the mean that is compared.
+centre_lead <- function(row, study) {
+  switch(row$estimand,
+    trimmed_difference = if (is_paired(study)) "by the trimmed mean of changes " else "the trimmed mean of ",
+    median_difference = if (is_paired(study)) "by the median of changes " else "the median of ", ""
+  )
+}
+
+# The interval, or that there is none, of a permutation test with few assignments.
+difference_ci <- function(row, detail, decimals) {
+  if (!anyNA(c(row$lower, row$upper))) return(ci_words(row, decimals))
+  sprintf(
+    "no finite %s CI with so few assignments (widest: %s, [%s, %s])", format_percent(row$level),
+    format_percent(floor(1e4 * detail$widest$level) / 1e4), format_number(detail$widest$lower, decimals),
+    format_number(detail$widest$upper, decimals)
   )
 }
 
 journal_tests <- c(
   welch = "Welch's", student = "Student's", paired = "paired", ranks = "Mann-Whitney", relative = "Brunner-Munzel",
-  signed_ranks = "signed ranks"
+  signed_ranks = "signed ranks", permutation = "permutation"
 )
 
 # "Welch's t(44.5) = 4.45, p < .001"
@@ -221,9 +246,22 @@ statistic_text <- function(row) {
   if (is_rank_row(row)) {
     return(paste0(rank_statistic(row), ", ", p_words(row), if (row$expect == "either") "" else ", one-sided"))
   }
+  if (is_permutation_row(row)) return(permutation_text(row))
   sprintf(
     "%s t(%s) = %s, %s%s", journal_tests[[row$method]], format_df(row$df), format_number(row$statistic, 2),
     if (row$expect == "either") "" else "one-sided ", format_p(row$p)
+  )
+}
+
+# "permutation test of t = 2.76, exact p = .013"
+permutation_text <- function(row) {
+  of <- if (row$statistic_name == "t") paste("of", permutation_statistic(row)) else switch(row$estimand,
+    mean_difference = "of the difference", trimmed_difference = "of the trimmed means",
+    median_difference = "of the medians"
+  )
+  sprintf(
+    "permutation test %s%s, %s%s", of, if (is.na(row$draws)) "" else sprintf(" (%s draws)", format_count(row$draws)),
+    p_words(row), if (row$expect == "either") "" else ", one-sided"
   )
 }
 
@@ -233,6 +271,7 @@ journal_question <- function(row, outcome, study, decimals) {
   question <- asked_words(row, outcome, study)
   if (row$expect == "either") return(question)
   raw <- raw_number(outcome, decimals)
+  if (all(is.na(c(row$at_least, row$at_most)))) return(question)
   bound <- if (row$expect == "higher") {
     paste("at least", raw(row$at_least))
   } else {
@@ -268,6 +307,7 @@ journal_reading <- function(row, outcome, study, decimals) {
   if (wrong_side(row)) {
     return("The difference lies on the other side than was expected.")
   }
+  if (anyNA(c(row$lower, row$upper))) return(sprintf("This is not evidence %s.", null_claim(row, outcome)))
   sprintf(
     "The data are compatible with %s; this is not evidence %s.",
     compatible_words(row, outcome, study, decimals), null_claim(row, outcome)
@@ -286,29 +326,37 @@ compatible_words <- function(row, outcome, study, decimals) {
   side <- function(x) if (x < 0) "lower" else "higher"
   number <- function(x) format_number(abs(x), decimals)
   unit <- if (is.null(outcome$unit)) "" else paste0(" ", outcome$unit)
+  what <- switch(row$estimand, trimmed_difference = "a trimmed mean", median_difference = "a median", "a mean")
   if (side(row$lower) == side(row$upper)) {
     ends <- sort(abs(c(row$lower, row$upper)))
     return(sprintf(
-      "a mean from %s to %s%s %s in %s than in %s", number(ends[[1]]), number(ends[[2]]), unit,
+      "%s from %s to %s%s %s in %s than in %s", what, number(ends[[1]]), number(ends[[2]]), unit,
       side(row$lower), study$groups[[1]], study$groups[[2]]
     ))
   }
   sprintf(
-    "a mean from %s%s lower to %s%s higher in %s than in %s", number(row$lower), unit,
+    "%s from %s%s lower to %s%s higher in %s than in %s", what, number(row$lower), unit,
     number(row$upper), unit, study$groups[[1]], study$groups[[2]]
   )
 }
 
-plain_size <- function(row, outcome, study, decimals) {
+plain_size <- function(row, outcome, study, decimals, detail = NULL) {
   raw <- raw_number(outcome, decimals)
   label <- inside_sentence(outcome$label)
+  average <- switch(row$estimand,
+    trimmed_difference = "By means without the outermost fifth at either end", median_difference = "By the medians",
+    "On average"
+  )
   size <- if (row$estimate == 0) {
-    sprintf("On average, %s was the same in the two samples.", label)
+    sprintf("%s, %s was the same in the two samples.", average, label)
   } else {
     sprintf(
-      "On average, %s was %s in %s than in %s.", label, side_words(row$estimate, raw),
+      "%s, %s was %s in %s than in %s.", average, label, side_words(row$estimate, raw),
       study$groups[[1]], study$groups[[2]]
     )
+  }
+  if (anyNA(c(row$lower, row$upper))) {
+    return(sprintf("%s There are too few values for a %s interval.", size, format_percent(row$level)))
   }
   sprintf(
     paste(

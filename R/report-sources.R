@@ -29,6 +29,12 @@ method_texts <- c(
     "The centre of the changes was tested by their signed ranks (Wilcoxon 1945; distribution given the midranks,",
     "Streitberg & Roehmel 1986) and estimated by the middle of all means of two changes (Hodges & Lehmann 1963),",
     "with an interval from the same distribution (Lehmann 1975)."
+  ),
+  permutation = paste(
+    "The difference was tested by permutation (Fisher 1935; Pitman 1937): the values, or the signs of changes, were",
+    "reassigned in every way or at random (simulated p: Phipson & Smyth 2010), with the interval from the same",
+    "reassignments. Welch's t under reassignment keeps its level in large samples whatever the spreads (Janssen 1997;",
+    "Chung & Romano 2013)."
   )
 )
 
@@ -65,6 +71,14 @@ report_sources <- c(
     "Cliff, N. (1993). Dominance statistics: ordinal analyses to answer ordinal questions. Psychological Bulletin",
     "114, 494-509."
   ),
+  "Carlstein 1986" = paste(
+    "Carlstein, E. (1986). The use of subseries values for estimating the variance of a general statistic from a",
+    "stationary sequence. Annals of Statistics 14, 1171-1179."
+  ),
+  "Chung & Romano 2013" = paste(
+    "Chung, E. & Romano, J. P. (2013). Exact and asymptotically robust permutation tests. Annals of Statistics 41,",
+    "484-507."
+  ),
   "Clopper & Pearson 1934" = paste(
     "Clopper, C. J. & Pearson, E. S. (1934). The use of confidence or fiducial limits illustrated in the case of",
     "the binomial. Biometrika 26, 404-413."
@@ -78,6 +92,7 @@ report_sources <- c(
     "171-185."
   ),
   "Fisher 1925" = "Fisher, R. A. (1925). Statistical methods for research workers.",
+  "Fisher 1935" = "Fisher, R. A. (1935). The design of experiments, section 21.",
   "Hedges 1981" = paste(
     "Hedges, L. V. (1981). Distribution theory for Glass's estimator of effect size and related",
     "estimators. Journal of Educational Statistics 6, 107-128."
@@ -95,6 +110,10 @@ report_sources <- c(
     "361-365."
   ),
   "Iglewicz & Hoaglin 1993" = "Iglewicz, B. & Hoaglin, D. C. (1993). How to detect and handle outliers.",
+  "Janssen 1997" = paste(
+    "Janssen, A. (1997). Studentized permutation tests for non-i.i.d. hypotheses and the generalized Behrens-Fisher",
+    "problem. Statistics & Probability Letters 36, 9-21."
+  ),
   "Joanes & Gill 1998" = paste(
     "Joanes, D. N. & Gill, C. A. (1998). Comparing measures of sample skewness and kurtosis. The Statistician 47,",
     "183-189."
@@ -120,6 +139,14 @@ report_sources <- c(
   "Pauly et al. 2016" = paste(
     "Pauly, M., Asendorf, T. & Konietschke, F. (2016). Permutation-based inference for the AUC: a unified approach",
     "for continuous and discontinuous data. Biometrical Journal 58, 1319-1337."
+  ),
+  "Phipson & Smyth 2010" = paste(
+    "Phipson, B. & Smyth, G. K. (2010). Permutation p-values should never be zero: calculating exact p-values when",
+    "permutations are randomly drawn. Statistical Applications in Genetics and Molecular Biology 9, 39."
+  ),
+  "Pitman 1937" = paste(
+    "Pitman, E. J. G. (1937). Significance tests which may be applied to samples from any populations. Supplement",
+    "to the Journal of the Royal Statistical Society 4, 119-130."
   ),
   "Pitman 1939" = "Pitman, E. J. G. (1939). A note on normal correlation. Biometrika 31, 9-12.",
   "Pratt 1959" = paste(

@@ -77,8 +77,8 @@ reason_words <- function(reason, outcome, study, estimand) {
       "i" = "Change the unit of the outcome: {.arg scale_by} in the declaration."
     ),
     needs_measurements = c(
-      "Ranks of {.val {name}} need the measurements.",
-      "x" = "The study has published numbers only: n, mean and SD do not tell ranks.",
+      "Ranks and reassignments of {.val {name}} need the measurements.",
+      "x" = "The study has published numbers only: n, mean and SD do not tell single values.",
       "i" = "Declare the measurements, or take a method for means."
     ),
     all_zero = c(

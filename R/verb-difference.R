@@ -185,7 +185,8 @@
 #' @export
 test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0, level = 0.95,
                             alpha = 0.05, adjust = c("holm", "none"), reason = NULL, exact = NULL,
-                            zeros = "drop", draws = 9999, seed = NULL, threads = 1) {
+                            zeros = "drop", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
+                            threads = 1, max_memory = 1) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   check_study(study)
@@ -196,17 +197,25 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
   )
   reason <- check_reason(reason, asked$expect, call)
   adjust <- check_choice(adjust, c("holm", "none"))
-  given <- c(!is.null(exact), !missing(zeros), !missing(draws), !is.null(seed), !missing(threads))
-  ranked <- if (any(methods %in% rank_methods) || any(given)) {
-    check_rank_options(methods, exact, zeros, draws, seed, threads, given, call)
+  options <- list(
+    exact = exact, zeros = zeros, draws = draws, seed = seed, threads = threads, statistic = statistic,
+    run_length = run_length, max_memory = max_memory
+  )
+  given <- c(
+    names(options)[!vapply(options, is.null, NA) & !names(options) %in% c("zeros", "threads", "max_memory")],
+    if (!missing(zeros)) "zeros", if (!missing(threads)) "threads", if (!missing(max_memory)) "max_memory"
+  )
+  counting <- if (any(methods %in% c(rank_methods, "permutation")) || length(given)) {
+    check_counting_options(methods, options, given, call)
   }
-  question <- c(asked, ranked)
+  question <- c(asked, counting)
   cases <- expand_cases(study, methods)
   found <- lapply(cases, function(case) infer_difference(case$outcome, study, case$method, question, call))
-  table <- bind_rows(Map(function(case, found) difference_row(found, case, study, question), cases, found))
+  table <- bind_rows(Map(function(case, found) difference_row(found, case, study, question, methods), cases, found))
   table$p_adjusted <- adjusted_p(table, adjust)
-  if (!is.null(ranked)) warn_unattainable(table)
-  used <- rank_settings(ranked, methods, found)
+  if (!is.null(counting)) warn_unattainable(table)
+  if ("permutation" %in% methods) warn_undecided(table)
+  used <- counting_settings(counting, methods, found)
   new_answer(
     "difference", table, study,
     settings = c(
@@ -214,23 +223,33 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
     ),
     detail = list(
       matched = lapply(found, `[`, c("matched_level", "matched_lower", "matched_upper", "p_two_sided")),
-      true_size = vapply(cases, student_true_size, 0, question = question), ranks = lapply(found, rank_detail)
+      true_size = vapply(cases, student_true_size, 0, question = question), ranks = lapply(found, rank_detail),
+      permutation = lapply(found, permutation_detail)
     )
   )
 }
 
 # Options that had a part in the result.
-rank_settings <- function(ranked, methods, found) {
-  if (is.null(ranked)) return(NULL)
+counting_settings <- function(counting, methods, found) {
+  if (is.null(counting)) return(NULL)
   seeds <- unlist(lapply(found, `[[`, "seed"))
+  drawn <- unlist(lapply(found, `[[`, "draws"))
+  draws <- if (any(!is.na(drawn))) max(drawn, na.rm = TRUE) else counting$draws %||% relative_draws
   c(
-    ranked["exact"], if ("signed_ranks" %in% methods) ranked["zeros"],
-    if (any(!is.na(seeds))) list(draws = ranked$draws, seed = seeds[!is.na(seeds)][[1]])
+    counting["exact"], if ("signed_ranks" %in% methods) counting["zeros"],
+    if ("permutation" %in% methods) counting[c("statistic", "run_length", "max_memory")],
+    if (any(!is.na(seeds))) list(draws = draws, seed = seeds[!is.na(seeds)][[1]])
   )
 }
 
 infer_difference <- function(outcome, study, method, question, call) {
-  infer <- if (method %in% rank_methods) rank_inference else mean_inference
+  infer <- if (method == "permutation") {
+    permutation_inference
+  } else if (method %in% rank_methods) {
+    rank_inference
+  } else {
+    mean_inference
+  }
   infer(outcome, study, method, question, call)
 }
 
@@ -245,7 +264,8 @@ student_true_size <- function(case, question) {
 
 # The methods of each design; the first is the default.
 difference_methods <- list(
-  independent = c("welch", "student", "ranks", "relative"), paired = c("paired", "signed_ranks")
+  independent = c("welch", "student", "ranks", "relative", "permutation"),
+  paired = c("paired", "signed_ranks", "permutation")
 )
 
 # Every outcome by every method, the primary one first.
@@ -335,7 +355,7 @@ rounding_range <- function(outcome, method, question) {
   core_p_range(ends$gap, errors, question$beyond, question$expect)
 }
 
-difference_row <- function(found, case, study, question) {
+difference_row <- function(found, case, study, question, methods) {
   size <- outcome_sizes(case$outcome)
   range <- rounding_range(case$outcome, case$method, question)
   row <- list(
@@ -348,8 +368,10 @@ difference_row <- function(found, case, study, question) {
     alpha = question$alpha, expect = question$expect, beyond = question$beyond,
     n_first = size[[1]], n_second = size[[2]], p_least = range[[1]], p_most = range[[2]]
   )
-  # `zeros` is an option of rank methods: any of them in the call gives every row their columns.
-  if (is.null(question$zeros)) row else c(row, rank_columns(found))
+  # A method that counts gives every row of the call its columns.
+  ranked <- any(methods %in% rank_methods)
+  permuted <- "permutation" %in% methods
+  c(row, if (ranked || permuted) counted_columns(found, ranked), if (permuted) permutation_columns(found))
 }
 
 # Adjusted over the outcomes, by the primary method only.

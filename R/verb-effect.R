@@ -169,7 +169,7 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
 # Which estimands, and whether each one was asked for by name.
 check_estimands <- function(estimands, study, method, call) {
   known <- estimand_codes[[study$design]]
-  if (is.null(estimands)) return(list(codes = usual_estimands[[method]], by_name = FALSE))
+  if (is.null(estimands)) return(list(codes = usual_set(method, study), by_name = FALSE))
   if (identical(estimands, "all")) return(list(codes = known, by_name = FALSE))
   if (!is.character(estimands) || length(estimands) == 0) {
     check_choice(estimands, c(known, "all"), arg = "estimands", call = call)
@@ -259,7 +259,7 @@ outcome_effects <- function(outcome, study, wanted, ask, words, call) {
 
 effect_reason <- function(estimand, parts, ranks, outcome, study, ask) {
   if (estimand == "mean_difference") {
-    return(mean_error(if (ask$method %in% rank_methods) mean_method(study) else ask$method, outcome$moments)$reason)
+    return(mean_error(mean_method(study, ask$method), outcome$moments)$reason)
   }
   if (estimand %in% rank_estimands) return(rank_effect_reason(estimand, ranks, study, ask))
   lowest <- vapply(outcome$moments[1:2], `[[`, 0, "min")
@@ -268,7 +268,10 @@ effect_reason <- function(estimand, parts, ranks, outcome, study, ask) {
 }
 
 # The method for means that stands in for a rank method where a difference of means is asked for.
-mean_method <- function(study) if (is_paired(study)) "paired" else "welch"
+mean_method <- function(study, method = "permutation") {
+  if (!method %in% c(rank_methods, "permutation")) return(method)
+  if (is_paired(study)) "paired" else "welch"
+}
 
 # Ways to an interval, the default first.
 known_intervals <- function(estimand, study) {
@@ -285,7 +288,7 @@ known_intervals <- function(estimand, study) {
 effect_method <- function(estimand, study, ask) {
   if (identical(ask$interval, "bootstrap")) return("bootstrap")
   if (estimand == "mean_difference") {
-    return(if (ask$method %in% rank_methods) mean_method(study) else ask$method)
+    return(mean_method(study, ask$method))
   }
   known <- known_intervals(estimand, study)
   if (isTRUE(ask$interval %in% known)) ask$interval else known[[1]]

@@ -24,6 +24,12 @@ usual_estimands <- list(
   signed_ranks = c("shift", "rank_biserial")
 )
 
+# A permutation test has an interval of the difference of its own.
+usual_set <- function(method, study) {
+  if (method == "permutation") return(setdiff(usual_estimands[[mean_method(study)]], "mean_difference"))
+  usual_estimands[[method]]
+}
+
 standardizer_words <- function(estimand, study) {
   switch(estimand,
     d_pooled = "pooled SD",

@@ -14,23 +14,38 @@ listed_steps <- 5e7
 insisted_steps <- 1e10
 insisted_assignments <- 2e7
 drawn_values <- 1e5
+relative_draws <- 9999
 # Below this size of a group Student's t is no longer trusted for the relative effect (Brunner & Munzel 2000).
 t_needs <- 10
 
-# Options of rank methods, refused where none of the methods knows them. `given`: which were given.
-check_rank_options <- function(methods, exact, zeros, draws, seed, threads, given, call) {
+# Options of methods that count, refused where none of the methods knows them. `given`: the names of those that
+# were given.
+check_counting_options <- function(methods, options, given, call) {
+  counting <- c("relative", "permutation")
   knows <- list(
-    exact = rank_methods, zeros = "signed_ranks", draws = "relative", seed = "relative", threads = "relative"
+    exact = c(rank_methods, "permutation"), zeros = "signed_ranks", draws = counting, seed = counting,
+    threads = counting, statistic = "permutation", run_length = "permutation", max_memory = "permutation"
   )
-  for (name in names(knows)[given]) {
+  for (name in given) {
     if (!any(methods %in% knows[[name]])) abort_option_unused(name, methods, knows[[name]], call)
   }
-  if (!is.null(exact)) check_flag(exact, arg = "exact", call = call)
-  if (!is.null(seed)) seed <- check_whole(seed, 0, 2^53, arg = "seed", call = call)
+  pick <- function(name, check, ...) {
+    if (is.null(options[[name]])) NULL else check(options[[name]], ..., arg = name, call = call)
+  }
+  exact <- pick("exact", check_flag)
+  if (isTRUE(exact) && "draws" %in% given && "permutation" %in% methods) {
+    abort_vandro(
+      c("{.code exact = TRUE} and {.arg draws} ask for two things.", "i" = "Leave out one: draws are random."),
+      "contradiction",
+      call = call
+    )
+  }
   list(
-    exact = exact, zeros = check_choice(zeros, c("drop", "pratt"), arg = "zeros", call = call),
-    draws = check_whole(draws, 199, 1e7, arg = "draws", call = call), seed = seed,
-    threads = as.integer(check_whole(threads, 1, 256, arg = "threads", call = call))
+    exact = exact, zeros = pick("zeros", check_choice, c("drop", "pratt")),
+    draws = pick("draws", check_whole, 199, 1e8), draws_given = "draws" %in% given,
+    seed = pick("seed", check_whole, 0, 2^53), threads = as.integer(pick("threads", check_whole, 1, 256)),
+    statistic = pick("statistic", check_choice, permutation_statistics), run_length = pick("run_length", check_run_length),
+    max_memory = pick("max_memory", check_number, 1e-3, 1e4)
   )
 }
 
@@ -42,6 +57,20 @@ abort_option_unused <- function(name, methods, knowing, call) {
     ),
     "contradiction",
     call = call
+  )
+}
+
+check_run_length <- function(run_length, arg, call) {
+  if (identical(run_length, "estimate")) return(run_length)
+  if (is.numeric(run_length)) return(check_whole(run_length, 1, 1e6, arg = arg, call = call))
+  found <- describe_value(run_length)
+  abort_vandro(
+    c(
+      "{.arg run_length} must be a number of neighbours or {.val estimate}.", "x" = "It is {found}.",
+      "i" = "For example {.code run_length = 4}."
+    ),
+    "bad_value",
+    arg = arg, call = call
   )
 }
 
@@ -176,7 +205,7 @@ relative_inference <- function(data, question, call) {
     listed <- isTRUE(question$exact) || steps <= listed_steps
     if (!listed) seed <- question$seed %||% draw_seed()
     drawn <- core_relative_assignments(
-      data$samples, if (listed) 0 else question$draws, if (listed) 0 else seed, question$threads
+      data$samples, if (listed) 0 else question$draws %||% relative_draws, if (listed) 0 else seed, question$threads
     )
   }
   found <- core_relative_inference(counts, question$expect, question$level, question$alpha, drawn)
@@ -198,20 +227,26 @@ simulated_range <- function(found, drawn, question) {
   )
 }
 
-# Columns that tables with rank methods have on top; not applicable to the others.
-rank_columns <- function(found) {
+# Columns that tables with a method that counts have on top; not applicable to the others. `ranked`: whether any of
+# them goes by ranks.
+counted_columns <- function(found, ranked) {
   pick <- function(name, at = 1) {
     value <- found[[name]]
     if (length(value) < at) NA_real_ else as.double(value[[at]])
   }
-  list(
+  p <- list(
+    p_smallest = pick("p_smallest"), p_simulated_low = pick("simulated_range", 1),
+    p_simulated_high = pick("simulated_range", 2)
+  )
+  if (!ranked) return(p)
+  c(list(
     superiority = pick("superiority"), z = pick("z"), statistic_opposite = pick("opposite"),
     critical_low = pick("critical_low"), critical_high = pick("critical_high"),
-    tail_low = pick("tail_low"), tail_high = pick("tail_high"), level_true = pick("true_level"),
-    p_smallest = pick("p_smallest"), p_simulated_low = pick("simulated_range", 1),
-    p_simulated_high = pick("simulated_range", 2), zeros = pick("zeros"),
-    zeros_kept = if (is.na(pick("zeros"))) NA else found$zeros_kept, open_end = found$open_end %||% NA_character_
-  )
+    tail_low = pick("tail_low"), tail_high = pick("tail_high"), level_true = pick("true_level")
+  ), p, list(
+    zeros = pick("zeros"), zeros_kept = if (is.na(pick("zeros"))) NA else found$zeros_kept,
+    open_end = found$open_end %||% NA_character_
+  ))
 }
 
 # What texts and figures need beyond the table; NULL for methods without ranks.

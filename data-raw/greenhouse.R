@@ -65,6 +65,14 @@ root_damage <- data.frame(
   plants = c(14, 11, 8, 4, 2, 1, 6, 9, 10, 9, 5, 3)
 )
 
+# --- leaching: nitrate under a few small plots ------------------------------------------------------
+set.seed(20260304)
+leaching <- data.frame(
+  plot = sprintf("P%02d", 1:11),
+  cover = rep(c("bare", "sown"), c(6, 5)),
+  nitrate = round(c(rlnorm(6, log(31), 0.28), rlnorm(5, log(19), 0.24)), 1)
+)
+
 write_demo <- function(name) {
   data <- get(name)
   save(list = name, file = file.path("data", paste0(name, ".rda")), version = 2, compress = "xz")
@@ -73,7 +81,7 @@ write_demo <- function(name) {
 }
 dir.create("data", showWarnings = FALSE)
 for (name in c(
-  "seedlings", "station_table", "conductance", "conductance_long", "moisture", "root_damage"
+  "seedlings", "station_table", "conductance", "conductance_long", "moisture", "root_damage", "leaching"
 )) {
   write_demo(name)
 }

@@ -72,6 +72,49 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_location
+Rcpp::List native_location(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, std::vector<double> trims, double beyond, double total, double draws, double seed, int threads, std::vector<double> alphas, double observed, double reach);
+RcppExport SEXP _vandro_native_location(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP trimsSEXP, SEXP beyondSEXP, SEXP totalSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP alphasSEXP, SEXP observedSEXP, SEXP reachSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type times(timesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type sizes(sizesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type chosen(chosenSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type trims(trimsSEXP);
+    Rcpp::traits::input_parameter< double >::type beyond(beyondSEXP);
+    Rcpp::traits::input_parameter< double >::type total(totalSEXP);
+    Rcpp::traits::input_parameter< double >::type draws(drawsSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type alphas(alphasSEXP);
+    Rcpp::traits::input_parameter< double >::type observed(observedSEXP);
+    Rcpp::traits::input_parameter< double >::type reach(reachSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_location(values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_location_histogram
+Rcpp::NumericVector native_location_histogram(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, std::vector<double> trims, double beyond, double draws, double seed, int threads, std::vector<double> breaks);
+RcppExport SEXP _vandro_native_location_histogram(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP trimsSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP breaksSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type times(timesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type sizes(sizesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type chosen(chosenSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type trims(trimsSEXP);
+    Rcpp::traits::input_parameter< double >::type beyond(beyondSEXP);
+    Rcpp::traits::input_parameter< double >::type draws(drawsSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type breaks(breaksSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_location_histogram(values, times, sizes, chosen, trims, beyond, draws, seed, threads, breaks));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_group_moments
 Rcpp::List native_group_moments(SEXP values, Rcpp::IntegerVector codes, int first, int second);
 RcppExport SEXP _vandro_native_group_moments(SEXP valuesSEXP, SEXP codesSEXP, SEXP firstSEXP, SEXP secondSEXP) {
@@ -165,6 +208,81 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< bool >::type triangle(triangleSEXP);
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type ranks(ranksSEXP);
     rcpp_result_gen = Rcpp::wrap(native_pairwise(rows, columns, triangle, ranks));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_reassign_sums
+Rcpp::List native_reassign_sums(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, double beyond, double draws, double seed, int threads, double kept);
+RcppExport SEXP _vandro_native_reassign_sums(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type times(timesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type sizes(sizesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type chosen(chosenSEXP);
+    Rcpp::traits::input_parameter< double >::type beyond(beyondSEXP);
+    Rcpp::traits::input_parameter< double >::type draws(drawsSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    Rcpp::traits::input_parameter< double >::type kept(keptSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_reassign_sums(values, times, sizes, chosen, beyond, draws, seed, threads, kept));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_flip_sums
+Rcpp::List native_flip_sums(std::vector<double> values, std::vector<double> weights, double beyond, double draws, double seed, int threads, double kept);
+RcppExport SEXP _vandro_native_flip_sums(SEXP valuesSEXP, SEXP weightsSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type weights(weightsSEXP);
+    Rcpp::traits::input_parameter< double >::type beyond(beyondSEXP);
+    Rcpp::traits::input_parameter< double >::type draws(drawsSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    Rcpp::traits::input_parameter< double >::type kept(keptSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_flip_sums(values, weights, beyond, draws, seed, threads, kept));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_reassign_studentized
+Rcpp::List native_reassign_studentized(std::vector<double> values, std::vector<double> sizes, std::vector<double> chosen, double observed, double slack, double draws, double seed, int threads, double kept);
+RcppExport SEXP _vandro_native_reassign_studentized(SEXP valuesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP observedSEXP, SEXP slackSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type sizes(sizesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type chosen(chosenSEXP);
+    Rcpp::traits::input_parameter< double >::type observed(observedSEXP);
+    Rcpp::traits::input_parameter< double >::type slack(slackSEXP);
+    Rcpp::traits::input_parameter< double >::type draws(drawsSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    Rcpp::traits::input_parameter< double >::type kept(keptSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_reassign_studentized(values, sizes, chosen, observed, slack, draws, seed, threads, kept));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_permuted_histogram
+Rcpp::NumericVector native_permuted_histogram(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, double beyond, double draws, double seed, int threads, std::string statistic, std::vector<double> breaks);
+RcppExport SEXP _vandro_native_permuted_histogram(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP statisticSEXP, SEXP breaksSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type times(timesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type sizes(sizesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type chosen(chosenSEXP);
+    Rcpp::traits::input_parameter< double >::type beyond(beyondSEXP);
+    Rcpp::traits::input_parameter< double >::type draws(drawsSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    Rcpp::traits::input_parameter< std::string >::type statistic(statisticSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type breaks(breaksSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_permuted_histogram(values, times, sizes, chosen, beyond, draws, seed, threads, statistic, breaks));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -391,12 +509,143 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_count_tail
+Rcpp::List native_count_tail(std::vector<double> values, std::vector<double> times, int n_first, double beyond, int sign, bool certain, int threads, SEXP progress);
+RcppExport SEXP _vandro_native_count_tail(SEXP valuesSEXP, SEXP timesSEXP, SEXP n_firstSEXP, SEXP beyondSEXP, SEXP signSEXP, SEXP certainSEXP, SEXP threadsSEXP, SEXP progressSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type times(timesSEXP);
+    Rcpp::traits::input_parameter< int >::type n_first(n_firstSEXP);
+    Rcpp::traits::input_parameter< double >::type beyond(beyondSEXP);
+    Rcpp::traits::input_parameter< int >::type sign(signSEXP);
+    Rcpp::traits::input_parameter< bool >::type certain(certainSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type progress(progressSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_count_tail(values, times, n_first, beyond, sign, certain, threads, progress));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_count_limit
+Rcpp::NumericVector native_count_limit(std::vector<double> values, std::vector<double> times, int n_first, double beyond, int sign, double total, double alpha, double known, double guess, double reach, double width, int threads, SEXP progress);
+RcppExport SEXP _vandro_native_count_limit(SEXP valuesSEXP, SEXP timesSEXP, SEXP n_firstSEXP, SEXP beyondSEXP, SEXP signSEXP, SEXP totalSEXP, SEXP alphaSEXP, SEXP knownSEXP, SEXP guessSEXP, SEXP reachSEXP, SEXP widthSEXP, SEXP threadsSEXP, SEXP progressSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type times(timesSEXP);
+    Rcpp::traits::input_parameter< int >::type n_first(n_firstSEXP);
+    Rcpp::traits::input_parameter< double >::type beyond(beyondSEXP);
+    Rcpp::traits::input_parameter< int >::type sign(signSEXP);
+    Rcpp::traits::input_parameter< double >::type total(totalSEXP);
+    Rcpp::traits::input_parameter< double >::type alpha(alphaSEXP);
+    Rcpp::traits::input_parameter< double >::type known(knownSEXP);
+    Rcpp::traits::input_parameter< double >::type guess(guessSEXP);
+    Rcpp::traits::input_parameter< double >::type reach(reachSEXP);
+    Rcpp::traits::input_parameter< double >::type width(widthSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    Rcpp::traits::input_parameter< SEXP >::type progress(progressSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_count_limit(values, times, n_first, beyond, sign, total, alpha, known, guess, reach, width, threads, progress));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_half_sums
+double native_half_sums(int n, int n_first);
+RcppExport SEXP _vandro_native_half_sums(SEXP nSEXP, SEXP n_firstSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< int >::type n(nSEXP);
+    Rcpp::traits::input_parameter< int >::type n_first(n_firstSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_half_sums(n, n_first));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_common_step
+double native_common_step(std::vector<double> values);
+RcppExport SEXP _vandro_native_common_step(SEXP valuesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_common_step(values));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_group_null
+Rcpp::List native_group_null(std::vector<double> first, std::vector<double> second, double step, std::vector<double> alphas, std::vector<double> guesses, double reach, double width);
+RcppExport SEXP _vandro_native_group_null(SEXP firstSEXP, SEXP secondSEXP, SEXP stepSEXP, SEXP alphasSEXP, SEXP guessesSEXP, SEXP reachSEXP, SEXP widthSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type second(secondSEXP);
+    Rcpp::traits::input_parameter< double >::type step(stepSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type alphas(alphasSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type guesses(guessesSEXP);
+    Rcpp::traits::input_parameter< double >::type reach(reachSEXP);
+    Rcpp::traits::input_parameter< double >::type width(widthSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_group_null(first, second, step, alphas, guesses, reach, width));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_group_null_cost
+Rcpp::NumericVector native_group_null_cost(std::vector<double> first, std::vector<double> second, double step);
+RcppExport SEXP _vandro_native_group_null_cost(SEXP firstSEXP, SEXP secondSEXP, SEXP stepSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type second(secondSEXP);
+    Rcpp::traits::input_parameter< double >::type step(stepSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_group_null_cost(first, second, step));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_shifted_null
+Rcpp::List native_shifted_null(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, double step, bool exact, double least_p, std::vector<double> alphas, std::vector<double> guesses, double reach, double width);
+RcppExport SEXP _vandro_native_shifted_null(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP stepSEXP, SEXP exactSEXP, SEXP least_pSEXP, SEXP alphasSEXP, SEXP guessesSEXP, SEXP reachSEXP, SEXP widthSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type times(timesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type sizes(sizesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type chosen(chosenSEXP);
+    Rcpp::traits::input_parameter< double >::type step(stepSEXP);
+    Rcpp::traits::input_parameter< bool >::type exact(exactSEXP);
+    Rcpp::traits::input_parameter< double >::type least_p(least_pSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type alphas(alphasSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type guesses(guessesSEXP);
+    Rcpp::traits::input_parameter< double >::type reach(reachSEXP);
+    Rcpp::traits::input_parameter< double >::type width(widthSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_shifted_null(values, times, sizes, chosen, step, exact, least_p, alphas, guesses, reach, width));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_shifted_null_cost
+Rcpp::NumericVector native_shifted_null_cost(std::vector<double> values, std::vector<double> sizes, std::vector<double> chosen, double step);
+RcppExport SEXP _vandro_native_shifted_null_cost(SEXP valuesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP stepSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< std::vector<double> >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type sizes(sizesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type chosen(chosenSEXP);
+    Rcpp::traits::input_parameter< double >::type step(stepSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_shifted_null_cost(values, sizes, chosen, step));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_bootstrap_groups", (DL_FUNC) &_vandro_native_bootstrap_groups, 6},
     {"_vandro_native_bootstrap_pairs", (DL_FUNC) &_vandro_native_bootstrap_pairs, 6},
     {"_vandro_native_counted_moments", (DL_FUNC) &_vandro_native_counted_moments, 5},
     {"_vandro_native_counted_quantiles", (DL_FUNC) &_vandro_native_counted_quantiles, 5},
+    {"_vandro_native_location", (DL_FUNC) &_vandro_native_location, 13},
+    {"_vandro_native_location_histogram", (DL_FUNC) &_vandro_native_location_histogram, 10},
     {"_vandro_native_group_moments", (DL_FUNC) &_vandro_native_group_moments, 4},
     {"_vandro_native_moments", (DL_FUNC) &_vandro_native_moments, 1},
     {"_vandro_native_ncp_limits", (DL_FUNC) &_vandro_native_ncp_limits, 3},
@@ -404,6 +653,10 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_welch_many", (DL_FUNC) &_vandro_native_welch_many, 7},
     {"_vandro_native_pair_moments", (DL_FUNC) &_vandro_native_pair_moments, 2},
     {"_vandro_native_pairwise", (DL_FUNC) &_vandro_native_pairwise, 4},
+    {"_vandro_native_reassign_sums", (DL_FUNC) &_vandro_native_reassign_sums, 9},
+    {"_vandro_native_flip_sums", (DL_FUNC) &_vandro_native_flip_sums, 7},
+    {"_vandro_native_reassign_studentized", (DL_FUNC) &_vandro_native_reassign_studentized, 9},
+    {"_vandro_native_permuted_histogram", (DL_FUNC) &_vandro_native_permuted_histogram, 10},
     {"_vandro_native_group_quantiles", (DL_FUNC) &_vandro_native_group_quantiles, 5},
     {"_vandro_native_quantiles", (DL_FUNC) &_vandro_native_quantiles, 2},
     {"_vandro_native_bootstrap_ranks", (DL_FUNC) &_vandro_native_bootstrap_ranks, 7},
@@ -421,6 +674,14 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_decimals", (DL_FUNC) &_vandro_native_decimals, 1},
     {"_vandro_native_whole", (DL_FUNC) &_vandro_native_whole, 2},
     {"_vandro_native_sorted", (DL_FUNC) &_vandro_native_sorted, 1},
+    {"_vandro_native_count_tail", (DL_FUNC) &_vandro_native_count_tail, 8},
+    {"_vandro_native_count_limit", (DL_FUNC) &_vandro_native_count_limit, 13},
+    {"_vandro_native_half_sums", (DL_FUNC) &_vandro_native_half_sums, 2},
+    {"_vandro_native_common_step", (DL_FUNC) &_vandro_native_common_step, 1},
+    {"_vandro_native_group_null", (DL_FUNC) &_vandro_native_group_null, 7},
+    {"_vandro_native_group_null_cost", (DL_FUNC) &_vandro_native_group_null_cost, 3},
+    {"_vandro_native_shifted_null", (DL_FUNC) &_vandro_native_shifted_null, 11},
+    {"_vandro_native_shifted_null_cost", (DL_FUNC) &_vandro_native_shifted_null_cost, 4},
     {NULL, NULL, 0}
 };
 

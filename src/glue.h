@@ -4,6 +4,7 @@
 
 #include <Rcpp.h>
 
+#include <functional>
 #include <vandro/moments.hpp>
 
 namespace glue {
@@ -11,6 +12,20 @@ namespace glue {
 // True until the user asks to stop. Never lets R jump out of a kernel.
 inline bool keep_going() {
   return R_ToplevelExec([](void*) { R_CheckUserInterrupt(); }, nullptr) == TRUE;
+}
+
+// The same, telling an R function the share of the work done. Nothing is thrown through a kernel.
+inline std::function<bool(double)> telling(SEXP progress) {
+  if (Rf_isNull(progress)) return [](double) { return keep_going(); };
+  const Rcpp::Function tell(progress);
+  return [tell](double share) {
+    try {
+      tell(share);
+    } catch (...) {
+      return false;
+    }
+    return keep_going();
+  };
 }
 
 inline void stop_unless(bool finished) {

@@ -7,6 +7,8 @@
 #include <cmath>
 #include <cstdint>
 
+#include "wide.hpp"
+
 namespace vandro {
 
 class Random {
@@ -79,6 +81,47 @@ class Random {
   std::uint64_t state_[4];
   double spare_ = 0.0;
   bool spare_known_ = false;
+};
+
+// Four generators side by side, for random bits in bulk.
+class RandomBits {
+ public:
+  typedef std::uint64_t Lanes __attribute__((vector_size(32)));
+
+  RandomBits(std::uint64_t seed, std::uint64_t stream) {
+    for (std::uint64_t lane = 0; lane < 4; ++lane) {
+      Random one(seed ^ 0x5851F42D4C957F2DU, 4 * stream + lane);
+      for (Lanes& word : state_) word[lane] = one.bits();
+    }
+  }
+  VANDRO_INLINE void bits(Lanes& out) {
+    const Lanes sum = state_[0] + state_[3];
+    out = ((sum << 23) | (sum >> 41)) + state_[0];
+    const Lanes shifted = state_[1] << 17;
+    state_[2] ^= state_[0];
+    state_[3] ^= state_[1];
+    state_[1] ^= state_[2];
+    state_[0] ^= state_[3];
+    state_[2] ^= shifted;
+    state_[3] = (state_[3] << 45) | (state_[3] >> 19);
+  }
+  // Each bit set with probability sixteenths / 16, sixteenths from 1 to 15.
+  VANDRO_INLINE void bits(std::uint32_t sixteenths, Lanes& out) {
+    bits(out);
+    // From the lowest binary digit of the probability upwards: 1 or, 0 and.
+    for (int digit = __builtin_ctz(sixteenths) + 1; digit < 4; ++digit) {
+      Lanes more;
+      bits(more);
+      if ((sixteenths >> digit) & 1) {
+        out |= more;
+      } else {
+        out &= more;
+      }
+    }
+  }
+
+ private:
+  Lanes state_[4];
 };
 
 }  // namespace vandro

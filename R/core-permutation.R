@@ -1,0 +1,388 @@
+# Permutation tests: what is reassigned, and what every way of counting the reassignments finds.
+#
+# A sample holds
+#   values    numbers in steps of 1 / `power`: of two groups block by block, the first group's own in front, or
+#             changes, or sums over runs of either
+#   times     how often a shift of the first group counts in each value
+#   sizes, chosen   of each block, how many values there are and how many of them are the first group's;
+#             empty for changes, whose signs are flipped
+#   beyond    the null value in the same steps
+#   whole     whether the values are whole numbers of steps
+
+# Two groups; `first_block`, `second_block`: the block of each value.
+core_group_sample <- function(first, second, beyond = 0, first_block = NULL, second_block = NULL) {
+  steps <- core_whole_steps(list(first, second, beyond))
+  n <- c(length(first), length(second))
+  values <- c(steps$parts[[1]], steps$parts[[2]])
+  times <- rep(c(1, 0), n)
+  sizes <- sum(n)
+  chosen <- n[[1]]
+  if (!is.null(first_block)) {
+    names <- unique(c(first_block, second_block))
+    block <- match(c(first_block, second_block), names)
+    at <- order(block, -times)
+    values <- values[at]
+    times <- times[at]
+    sizes <- tabulate(block, length(names))
+    chosen <- tabulate(match(first_block, names), length(names))
+  }
+  list(
+    values = values, times = times, sizes = as.double(sizes), chosen = as.double(chosen),
+    beyond = steps$parts[[3]], power = steps$power, whole = steps$whole
+  )
+}
+
+# Changes, of both measurements or ready-made; `run`: number of the run each change belongs to, NULL where every
+# change is flipped on its own.
+core_flip_sample <- function(first, second = NULL, beyond = 0, run = NULL) {
+  steps <- core_whole_steps(if (is.null(second)) list(first, beyond) else list(first, second, beyond))
+  last <- length(steps$parts)
+  values <- if (is.null(second)) steps$parts[[1]] else steps$parts[[1]] - steps$parts[[2]]
+  times <- rep(1, length(values))
+  if (!is.null(run)) {
+    values <- as.vector(rowsum(values, run, reorder = FALSE))
+    times <- as.vector(rowsum(times, run, reorder = FALSE))
+  }
+  list(
+    values = as.double(values), times = as.double(times), sizes = double(), chosen = double(),
+    beyond = steps$parts[[last]], power = steps$power, whole = steps$whole
+  )
+}
+
+core_is_flips <- function(sample) length(sample$sizes) == 0
+
+# Logarithm of the number of reassignments, or of sets of signs.
+core_log_assignments <- function(sample) {
+  if (core_is_flips(sample)) return(length(sample$values) * log(2))
+  sum(lchoose(sample$sizes, sample$chosen))
+}
+
+core_assignments <- function(sample) {
+  if (core_is_flips(sample)) return(2^length(sample$values))
+  prod(choose(sample$sizes, sample$chosen))
+}
+
+# Reassignments that only exchange equal values, or flip changes of nothing: ties with the observed sum that need
+# no arithmetic. `at`: of the observed assignment, or of the one with the largest or the smallest sum.
+core_log_equal <- function(sample, at = "observed") {
+  values <- sample$values - sample$times * sample$beyond
+  if (core_is_flips(sample)) return(sum(values == 0) * log(2))
+  block <- rep(seq_along(sample$sizes), sample$sizes)
+  sum(vapply(split(seq_along(values), block), function(of) {
+    v <- values[of]
+    n_first <- sum(sample$times[of] > 0)
+    taken <- switch(at,
+      observed = v[seq_len(n_first)],
+      largest = sort(v, decreasing = TRUE)[seq_len(n_first)],
+      smallest = sort(v)[seq_len(n_first)]
+    )
+    found <- unique(taken)
+    sum(lchoose(tabulate(match(v, found), length(found)), tabulate(match(taken, found), length(found))))
+  }, 0))
+}
+
+# Estimate in the unit of the outcome, its rough standard error in steps, Welch's t of the values less `beyond`.
+# Within blocks: differences within blocks, weighted by n1 n2 / (n1 + n2), as least squares would.
+core_permuted_estimate <- function(sample) {
+  z <- sample$values - sample$times * sample$beyond
+  # Squares of values near the ends of a double's range would leave it.
+  size <- max(abs(z))
+  if (size == 0) size <- 1
+  if (core_is_flips(sample)) return(core_flip_estimate(sample, z / size, size))
+  block <- rep(seq_along(sample$sizes), sample$sizes)
+  z <- z / size
+  z <- z - rep(vapply(split(z, block), mean, 0), sample$sizes)
+  first <- sample$times > 0
+  n <- c(sum(first), sum(!first))
+  weight <- sum(sample$chosen * (sample$sizes - sample$chosen) / sample$sizes)
+  factor <- weight * sum(1 / n)
+  centres <- c(mean(z[first]), mean(z[!first]))
+  squares <- c(sum((z[first] - centres[[1]])^2), sum((z[!first] - centres[[2]])^2))
+  # Constant groups leave rounding dust.
+  squares[squares < 1e-28 * sum(n)] <- 0
+  se <- if (min(n) > 1) sqrt(sum(squares / (n * (n - 1)))) else NA_real_
+  freedom <- max(1, sum(n) - length(sample$sizes) - 1)
+  # A run's values are sums of as many measurements.
+  steps <- size / max(sample$times)
+  gap <- (centres[[1]] - centres[[2]]) / factor
+  list(
+    estimate = (sample$beyond + gap * steps) / sample$power, gap = gap * steps, centred = z,
+    se = se / factor * steps / sample$power, t = gap * factor / se,
+    rough = sqrt(sum(squares) / freedom / weight) * steps, flat = all(squares == 0)
+  )
+}
+
+core_flip_estimate <- function(sample, z, size) {
+  n <- sum(sample$times)
+  gap <- sum(z) / n
+  each <- z / sample$times
+  list(
+    estimate = (sample$beyond + gap * size) / sample$power, gap = gap * size,
+    rough = sqrt(sum(sample$times^2 * (each - gap)^2)) / n * size, flat = all(each == each[[1]])
+  )
+}
+
+# p of the question from the tails towards lower (`low`) and higher (`high`) values; `log_smallest`: the logarithms
+# of the smallest tails there can be.
+core_permuted_p <- function(low, high, expect, log_smallest) {
+  tails <- list(
+    p_low = low$p, p_high = high$p, log_low = low$log_p, log_high = high$log_p, log_smallest = log_smallest
+  )
+  core_rank_p(tails, expect)
+}
+
+core_plain_tail <- function(p) list(p = p, log_p = log(p), low = p, high = p)
+
+# Number, from the outermost, of the critical shift that is the limit at `alpha`: the first with which the tail is
+# above alpha. `identity`: assignments whose tail no shift changes. NA where there is no limit.
+core_limit_number <- function(total, alpha, identity) {
+  number <- floor(total * alpha * (1 + 1e-12)) + 1 - identity
+  ifelse(floor(total * alpha * (1 + 1e-12)) < 1 | number < 1, NA_real_, number)
+}
+
+# Limits in the unit of the outcome from shifts that are relative to `beyond`. A shift so small that rounding hides it
+# still moves the limit off the null value.
+core_from_shift <- function(sample, shift) {
+  null <- sample$beyond / sample$power
+  out <- (sample$beyond + shift) / sample$power
+  hidden <- which(shift != 0 & (out - null) * sign(shift) <= 0)
+  out[hidden] <- null + sign(shift[hidden]) * max(abs(null) * 2^-52, 2^-1074)
+  out
+}
+
+# --- listed and drawn -------------------------------------------------------------------------------
+
+# Sums under all (`draws` 0) or random assignments. `alphas`: tails that limits are wanted for.
+core_sums_inference <- function(sample, alphas, draws = 0, seed = 0, threads = 1L) {
+  drawn <- draws > 0
+  total <- if (drawn) draws + 1 else core_assignments(sample)
+  kept <- max(1, floor(total * max(alphas) * (1 + 1e-12)) + 1)
+  found <- if (core_is_flips(sample)) {
+    native_flip_sums(sample$values, sample$times, sample$beyond, draws, seed, threads, kept)
+  } else {
+    native_reassign_sums(
+      sample$values, sample$times, sample$sizes, sample$chosen, sample$beyond, draws, seed, threads, kept
+    )
+  }
+  number <- core_limit_number(total, alphas, found$same + drawn)
+  scale <- if (core_is_flips(sample)) 1 else max(sample$times)
+  list(
+    high = core_plain_tail((found$at_least + drawn) / total), low = core_plain_tail((found$at_most + drawn) / total),
+    counts = c(at_least = found$at_least, at_most = found$at_most), total = total,
+    lower = core_from_shift(sample, found$low[number] / scale),
+    upper = core_from_shift(sample, found$high[number] / scale),
+    ends = core_from_shift(sample, c(found$low[1], found$high[1]) / scale), kind = if (drawn) "simulated" else "exact"
+  )
+}
+
+# The same for Welch's t: limits from its quantiles under reassignment.
+core_studentized_inference <- function(sample, estimate, alphas, draws = 0, seed = 0, threads = 1L) {
+  drawn <- draws > 0
+  total <- if (drawn) draws + 1 else core_assignments(sample)
+  kept <- max(1, floor(total * max(alphas) * (1 + 1e-12)) + 1)
+  slack <- 1e-12 * max(1, abs(estimate$t))
+  found <- native_reassign_studentized(
+    estimate$centred, sample$sizes, sample$chosen, estimate$t, slack, draws, seed, threads, kept
+  )
+  number <- core_limit_number(total, alphas, if (drawn) 1 else 0)
+  beyond <- sample$beyond / sample$power
+  limit <- function(t) {
+    # An infinite t, of groups without spread, leaves no limit; the observed one just the null value.
+    shift <- ifelse(abs(t - estimate$t) <= slack, 0, (estimate$t - t) * estimate$se)
+    ifelse(is.finite(t), beyond + shift, NA)
+  }
+  list(
+    high = core_plain_tail((found$at_least + drawn) / total), low = core_plain_tail((found$at_most + drawn) / total),
+    counts = c(at_least = found$at_least, at_most = found$at_most), total = total,
+    lower = limit(found$high[number]), upper = limit(found$low[number]),
+    ends = limit(c(found$high[1], found$low[1])), kind = if (drawn) "simulated" else "exact"
+  )
+}
+
+# How many values trimming leaves out at each end of n: a fifth, or all but the middle one or two.
+core_trim <- function(n, statistic) {
+  if (statistic == "median") floor((n - 1) / 2) else floor(0.2 * n)
+}
+
+core_trimmed_mean <- function(values, trim) {
+  mean(sort(values)[seq(trim + 1, length(values) - trim)])
+}
+
+# The same for trimmed means and medians; limits by asking every shift anew.
+core_location_inference <- function(sample, statistic, alphas, rough, draws = 0, seed = 0, threads = 1L) {
+  drawn <- draws > 0
+  flips <- core_is_flips(sample)
+  total <- if (drawn) draws + 1 else core_assignments(sample)
+  n <- if (flips) length(sample$values) else c(sum(sample$times > 0), sum(sample$times == 0))
+  trims <- core_trim(n, statistic)
+  z <- sample$values - sample$times * sample$beyond
+  gap <- if (flips) {
+    core_trimmed_mean(z, trims)
+  } else {
+    core_trimmed_mean(z[sample$times > 0], trims[[1]]) - core_trimmed_mean(z[sample$times == 0], trims[[2]])
+  }
+  found <- native_location(
+    sample$values, sample$times, sample$sizes, sample$chosen, trims, sample$beyond, total, draws, seed, threads,
+    alphas, gap, rough
+  )
+  list(
+    estimate = core_from_shift(sample, gap), trims = trims,
+    high = core_plain_tail((found$at_least + drawn) / total), low = core_plain_tail((found$at_most + drawn) / total),
+    counts = c(at_least = found$at_least, at_most = found$at_most), total = total,
+    lower = core_from_shift(sample, found$lower), upper = core_from_shift(sample, found$upper),
+    ends = c(NA_real_, NA_real_), tied_low = found$tied_low, tied_high = found$tied_high, kind = if (drawn) "simulated" else "exact"
+  )
+}
+
+# --- counted without listing ------------------------------------------------------------------------
+
+# First guesses of the limits, relative to the null value, two per alpha.
+core_limit_guesses <- function(gap, rough, alphas) {
+  c(rbind(gap + rough * stats::qnorm(alphas), gap - rough * stats::qnorm(alphas)))
+}
+
+# Sums counted by dynamic programming. `step` 0: whole numbers, exact; else on a grid of that step, with a bracket.
+core_null_inference <- function(sample, estimate, alphas, step = 0) {
+  scale <- max(sample$times)
+  rough <- estimate$rough
+  z <- sample$values - sample$times * sample$beyond
+  # Shifts are those of single measurements: a run of the first group moves by as many.
+  guesses <- core_limit_guesses(estimate$gap, rough, alphas)
+  reach <- 0.02 * rough
+  found <- if (core_has_group_null(sample)) {
+    native_group_null(
+      z[sample$times > 0], z[sample$times == 0], step, alphas, guesses * scale, reach * scale, 1e-9 * rough * scale
+    )
+  } else {
+    exact <- step == 0
+    # Rounding to a grid moves anew with every shift: closer than this the tails jitter.
+    native_shifted_null(
+      z, sample$times, sample$sizes, sample$chosen, if (exact) core_fine_step(sample, rough) else step, exact,
+      exp(-core_log_assignments(sample)), alphas, guesses, reach, if (exact) 0 else 1e-5 * rough
+    )
+  }
+  if (!core_has_group_null(sample)) scale <- 1
+  list(
+    high = found$low, low = found$high, lower = core_from_shift(sample, found$lower / scale),
+    upper = core_from_shift(sample, found$upper / scale), ends = c(NA_real_, NA_real_),
+    total = core_assignments(sample), kind = if (step == 0) "exact" else "bracketed"
+  )
+}
+
+# Two groups without blocks have one distribution for every shift.
+core_has_group_null <- function(sample) length(sample$sizes) == 1
+
+# Shifts are tried in this part of a step, a power of two, so that one that is tried is small beside the standard
+# error; between them the limit is interpolated.
+core_fine_step <- function(sample, rough) {
+  finer <- ceiling(log2(100 / max(rough, 1e-3)))
+  2^-min(max(0, finer), 12)
+}
+
+core_null_cost <- function(sample, estimate, step = 0) {
+  z <- sample$values - sample$times * sample$beyond
+  cost <- if (core_has_group_null(sample)) {
+    native_group_null_cost(z[sample$times > 0], z[sample$times == 0], step)
+  } else {
+    # About sixteen shifts are tried.
+    fine <- if (step == 0) core_fine_step(sample, estimate$rough) else step
+    native_shifted_null_cost(z, sample$sizes, sample$chosen, fine) * c(16, 1)
+  }
+  as.list(cost)
+}
+
+# Sums counted in quarters: one tail of p, the other from it, and limits near those of a grid.
+core_quarters_inference <- function(sample, estimate, alphas, threads = 1L, progress = NULL, fine = TRUE) {
+  n_first <- if (core_is_flips(sample)) -1L else as.integer(sum(sample$times > 0))
+  total <- core_assignments(sample)
+  smaller <- if (estimate$gap >= 0) 1L else -1L
+  tail <- core_quarters_tail(sample, smaller, threads, progress)
+  other <- (total - tail$count + tail$tied) / total
+  tails <- list(core_plain_tail(tail$count / total), core_plain_tail(other))
+  if (smaller < 0) tails <- rev(tails)
+  scale <- if (core_is_flips(sample)) 1 else max(sample$times)
+  near <- core_null_inference(sample, estimate, alphas, step = estimate$rough * scale / 200)
+  limit <- function(sign, at) {
+    alpha <- alphas[[at]]
+    if (exp(-core_log_assignments(sample)) > alpha * (1 + 1e-12)) return(NA_real_)
+    guess <- sign * (c(near$lower[[at]], near$upper[[at]])[[if (sign > 0) 1 else 2]] * sample$power - sample$beyond)
+    sign * native_count_limit(
+      sample$values * 1, if (scale == 1) sample$times else sample$times / scale, n_first,
+      sample$beyond * if (scale == 1) 1 else scale, sign, total, alpha, tails[[if (sign > 0) 1 else 2]]$p,
+      guess * scale, 1e-4 * estimate$rough * scale,
+      (if (fine) 1e-9 else 1e-3) * estimate$rough * scale, threads, progress
+    )[[1]] / scale
+  }
+  # Interval and test mostly ask for the same tail.
+  each <- if (abs(alphas[[1]] - alphas[[2]]) <= 1e-12 * alphas[[1]]) c(1, 1) else 1:2
+  limits <- vapply(unique(each), function(at) c(limit(1L, at), limit(-1L, at)), c(0, 0))[, each, drop = FALSE]
+  list(
+    high = tails[[1]], low = tails[[2]], lower = core_from_shift(sample, limits[1, ]),
+    upper = core_from_shift(sample, limits[2, ]), ends = c(NA_real_, NA_real_), total = total, kind = "exact",
+    undecided = tail$undecided
+  )
+}
+
+# The tail that grows with the shift (`sign` 1) or the other: its count, ties among it, and sums so near the
+# observed one that rounding could move them across.
+core_quarters_tail <- function(sample, sign, threads = 1L, progress = NULL) {
+  n_first <- if (core_is_flips(sample)) -1L else as.integer(sum(sample$times > 0))
+  found <- native_count_tail(
+    sample$values, sample$times, n_first, sample$beyond, sign, TRUE, threads, progress
+  )
+  tied <- found$count - found$beyond
+  list(
+    count = found$count, tied = tied,
+    undecided = if (found$inexact == 0) 0 else max(0, tied - round(exp(core_log_equal(sample))))
+  )
+}
+
+core_half_sums <- function(sample) {
+  n_first <- if (core_is_flips(sample)) -1L else as.integer(sum(sample$times > 0))
+  native_half_sums(length(sample$values), n_first)
+}
+
+# --- figures ----------------------------------------------------------------------------------------
+
+# How many of all (`draws` 0) or random assignments have a statistic, less the observed one and in the unit of the
+# outcome (Welch's t: t itself), between `breaks`.
+core_permuted_histogram <- function(sample, statistic, breaks, draws, seed, threads = 1L, estimate = NULL) {
+  if (statistic == "studentized") {
+    return(native_permuted_histogram(
+      estimate$centred, sample$times, sample$sizes, sample$chosen, 0, draws, seed, threads,
+      "studentized", breaks
+    ))
+  }
+  if (statistic %in% c("trimmed", "median")) {
+    n <- if (core_is_flips(sample)) {
+      length(sample$values)
+    } else {
+      c(sum(sample$times > 0), sum(sample$times == 0))
+    }
+    return(native_location_histogram(
+      sample$values, sample$times, sample$sizes, sample$chosen, core_trim(n, statistic), sample$beyond, draws, seed,
+      threads, breaks * sample$power
+    ))
+  }
+  scale <- if (core_is_flips(sample)) sum(sample$times) else core_sum_scale(sample)
+  native_permuted_histogram(
+    sample$values, sample$times, sample$sizes, sample$chosen, sample$beyond, draws, seed, threads,
+    if (core_is_flips(sample)) "flips" else "sums", breaks * sample$power * scale
+  )
+}
+
+# What the first group's sum rises by when the estimate rises by one step.
+core_sum_scale <- function(sample) {
+  sum(sample$chosen * (sample$sizes - sample$chosen) / sample$sizes) * max(sample$times)
+}
+
+# Distance of neighbouring values of the estimate under reassignment, in the unit of the outcome; 0 where the values are
+# no decimals.
+core_sum_lattice <- function(sample) {
+  if (!sample$whole) return(0)
+  z <- sample$values - sample$times * sample$beyond
+  flips <- core_is_flips(sample)
+  step <- native_common_step(if (flips) abs(z) else z - z[[1]])
+  # Flipping a sign changes the sum twice.
+  step * (if (flips) 2 / sum(sample$times) else 1 / core_sum_scale(sample)) / sample$power
+}

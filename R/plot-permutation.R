@@ -1,0 +1,169 @@
+# Figures of permutation tests: the distribution under reassignment, and what pairing is worth.
+
+draw_permuted_null <- function(answer, outcome, look, curve) {
+  k <- look$base_size / 11
+  study <- answer$study
+  row <- outcome_rows(answer, outcome, "primary")
+  detail <- answer_detail(answer, outcome, "permutation")
+  data <- permuted_null_bars(answer, outcome)
+  decimals <- outcome_decimals(outcome)
+  shown <- if (data$studentized) {
+    paste("observed t =", format_number(data$observed, 2))
+  } else {
+    paste("observed:", with_unit(format_number(data$observed, decimals), outcome$unit))
+  }
+  look$title <- look$title %||% default_title(outcome, study)
+  share <- if (row$expect == "either" && !data$both) {
+    sprintf("shaded share: %s\ntwice that is p", sub("^= ", "", format_p(data$share, label = "")))
+  } else {
+    paste("shaded share:", format_p(row$p))
+  }
+  fine <- data$bars
+  if (data$few) data$bars <- merged_stretches(fine, diff(data$ends) / 41)
+  data$fine <- fine
+  top <- max(data$bars$density)
+  ggplot2::ggplot(data$bars) +
+    permuted_layers(data, row, look, k, top) +
+    (if (curve) permuted_curve(data, outcome, study, k)) +
+    ggplot2::geom_hline(yintercept = 0, colour = faint, linewidth = 0.3 * k) +
+    ggplot2::annotate(
+      "segment",
+      x = data$observed, xend = data$observed, y = 0, yend = 1.03 * top, colour = look$palette[[1]],
+      linewidth = 1.1 * k
+    ) +
+    ggplot2::annotate(
+      "text",
+      x = data$observed, y = 1.09 * top, hjust = (data$observed - data$ends[[1]]) / diff(data$ends), size = 3.6 * k,
+      colour = look$palette[[1]], label = shown
+    ) +
+    ggplot2::annotate(
+      "text",
+      x = data$ends[[if (data$observed >= data$centre) 1 else 2]], y = 0.72 * top,
+      hjust = if (data$observed >= data$centre) 0 else 1, size = 3.6 * k, colour = ink, label = share, lineheight = 1
+    ) +
+    ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = look$palette[[2]])) +
+    ggplot2::scale_x_continuous(limits = data$ends + c(-1, 1) * 0.01 * diff(data$ends)) +
+    ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
+    figure_labels(
+      look,
+      x = permuted_axis(data, row, outcome, study),
+      caption = permuted_caption(data, row, detail, outcome, study, curve),
+      alt = sprintf(
+        "Distribution of %s under reassignment, %s; shaded share %s, %s.", compared_words(row, study), shown,
+        sub("^= ", "", format_p(data$share, label = "")), format_p(row$p)
+      )
+    ) +
+    figure_theme(look$base_size)
+}
+
+# Bars; of tiny samples also the outermost values that occur, with the p that they would have.
+permuted_layers <- function(data, row, look, k, top) {
+  bars <- ggplot2::geom_rect(ggplot2::aes(
+    xmin = .data$from, xmax = .data$to, ymin = 0, ymax = .data$density, fill = .data$shaded
+  ))
+  if (!data$few) return(bars)
+  marks <- attainable_p(list(bars = data$fine, high = data$high), row)
+  # Labels that would touch each other, or the observed line, are left out; the outermost stays.
+  gap <- 0.035 * diff(data$ends)
+  keep <- Reduce(function(kept, i) {
+    clear <- all(abs(marks$at[kept] - marks$at[[i]]) > gap) && abs(marks$at[[i]] - data$observed) > gap / 2
+    if (clear) c(kept, i) else kept
+  }, seq_len(nrow(marks))[-1], 1L)
+  marks <- marks[keep, ]
+  marks$label <- sub("^= ", "", format_p(marks$p, label = ""))
+  height <- vapply(marks$at, function(at) max(data$bars$density[data$bars$from <= at & data$bars$to >= at], 0), 0)
+  marks$y <- height + 0.02 * top
+  list(
+    bars,
+    ggplot2::geom_segment(
+      ggplot2::aes(x = .data$at, xend = .data$at, y = .data$y, yend = .data$y + 0.05 * top), marks,
+      linewidth = 0.5 * k, colour = ink
+    ),
+    ggplot2::geom_text(
+      ggplot2::aes(.data$at, .data$y + 0.07 * top, label = .data$label), marks,
+      angle = 90, hjust = 0, size = 3.2 * k, colour = ink
+    )
+  )
+}
+
+permuted_curve <- function(data, outcome, study, k) {
+  curve <- permuted_curve_data(data, outcome, study)
+  if (is.null(curve)) return(NULL)
+  ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), curve, linewidth = 0.6 * k, colour = ink)
+}
+
+permuted_axis <- function(data, row, outcome, study) {
+  if (data$studentized) return("Welch's t under reassignment")
+  what <- capital(sub("^the ", "", compared_words(row, study)))
+  if (row$compared_by == "studentized") what <- "Mean change"
+  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  wrap_label(sprintf("%s, %s, under reassignment%s", what, study_direction(study), unit), 70)
+}
+
+permuted_caption <- function(data, row, detail, outcome, study, curve) {
+  what <- assignment_words(study, detail)
+  source <- switch(row$counted_by,
+    listed = sprintf("all %s %s", format_many(row$assignments, detail$log_assignments), what),
+    drawn = sprintf("%s random %s, seed %s", format_count(row$draws), what, format_count(detail$seed)),
+    sprintf("%s random %s, the tails as counted over all", format_count(shape_draws), what)
+  )
+  wrap_caption(
+    sprintf("Bars: %s.", source),
+    if (data$both) {
+      "Shaded: both tails as far out as the observed value."
+    } else if (row$expect == "either") {
+      "Shaded: the tail from the observed value outwards."
+    } else {
+      sprintf("Shaded: the tail on the %s side, from the observed value outwards.", row$expect)
+    },
+    if (data$few) "Ticks: outermost values that can occur, with the p they would have.",
+    if (curve) sprintf("Curve: %s.", if (is_paired(study)) "Student's t" else "t with Welch's degrees of freedom"),
+    left_out_caption(study, outcome)
+  )
+}
+
+# The same changes under both ways of reassignment, one above the other.
+draw_pairing <- function(answer, outcome, look) {
+  k <- look$base_size / 11
+  study <- answer$study
+  data <- pairing_bars(study, outcome, answer$settings$beyond)
+  decimals <- outcome_decimals(outcome)
+  look$title <- look$title %||% default_title(outcome, study)
+  top <- stats::aggregate(density ~ way, data$bars, max)
+  number <- function(x) with_unit(format_number(x, decimals), outcome$unit)
+  notes <- data.frame(
+    way = factor(data$ways, data$ways), x = min(data$bars$from), y = 0.86 * top$density[match(data$ways, top$way)],
+    label = paste("SD", vapply(data$spread, number, ""))
+  )
+  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  worth <- sprintf(
+    "Correlation of the pairs %s; SD with pairs kept over SD with pairs ignored: %s.", format_number(data$r, 2),
+    format_number(data$ratio, 2)
+  )
+  ggplot2::ggplot(data$bars) +
+    ggplot2::geom_rect(ggplot2::aes(
+      xmin = .data$from, xmax = .data$to, ymin = 0, ymax = .data$density, fill = .data$way
+    )) +
+    ggplot2::geom_vline(xintercept = data$observed, colour = ink, linewidth = 0.8 * k) +
+    ggplot2::geom_text(ggplot2::aes(.data$x, .data$y, label = .data$label), notes, hjust = 0, size = 3.6 * k, colour = ink) +
+    ggplot2::facet_wrap(ggplot2::vars(.data$way), ncol = 1, scales = "free_y") +
+    ggplot2::scale_fill_manual(values = look$palette) +
+    ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
+    figure_labels(
+      look,
+      subtitle = wrap_label(worth, 80),
+      x = sprintf("Mean change, %s, under reassignment%s", study_direction(study), unit),
+      caption = wrap_caption(
+        sprintf("Bars: %s random reassignments each.", format_count(shape_draws)),
+        sprintf("Line: the mean change observed, %s.", number(data$observed)),
+        if (data$ratio < 1) {
+          "Pairing helps: the values of a pair resemble each other, and the changes vary less."
+        } else {
+          "Pairing does not help here: the values of a pair do not resemble each other."
+        },
+        left_out_caption(study, outcome)
+      ),
+      alt = paste(worth, sprintf("Mean change %s.", number(data$observed)))
+    ) +
+    figure_theme(look$base_size)
+}

@@ -1,0 +1,403 @@
+// Exact distributions of sums under reassignment and under random signs, of values that are whole
+// numbers: decimals in steps of their last digit, or measurements rounded to a grid. In the second
+// case what the rounding leaves open is bounded by the largest and smallest remainders.
+#ifndef VANDRO_SUM_NULL_HPP
+#define VANDRO_SUM_NULL_HPP
+
+#include <algorithm>
+#include <cmath>
+#include <cstddef>
+#include <cstdint>
+#include <functional>
+#include <memory>
+#include <numeric>
+#include <utility>
+#include <vector>
+
+#include "rank_null.hpp"
+#include "reassign.hpp"
+#include "subset_sums.hpp"
+
+namespace vandro {
+
+// A tail probability with the ends between which it lies for certain.
+struct BoundedTail {
+  double p = 0.0, log_p = 0.0, low = 0.0, high = 0.0;
+};
+
+// Values as multiples of a grid, and what is left of each.
+struct GridValues {
+  std::vector<std::int64_t> whole;
+  std::vector<double> rest;  // in steps of the grid; empty where nothing is left
+};
+
+inline GridValues on_grid(const std::vector<double>& values, double origin, double step) {
+  GridValues out;
+  bool any = false;
+  for (const double value : values) {
+    const double place = (value - origin) / step, whole = std::nearbyint(place);
+    out.whole.push_back(static_cast<std::int64_t>(whole));
+    out.rest.push_back(place - whole);
+    any = any || place != whole;
+  }
+  if (!any) out.rest.clear();
+  return out;
+}
+
+namespace detail {
+
+// Least and largest sums of k of the remainders, k = 0 .. n, and their mean.
+struct RestSums {
+  std::vector<double> least, largest;
+  double mean = 0.0;
+  RestSums(std::vector<double> rest, std::size_t n) : least(n + 1, 0.0), largest(n + 1, 0.0) {
+    if (rest.empty()) return;
+    std::sort(rest.begin(), rest.end());
+    for (std::size_t k = 0; k < n; ++k) {
+      least[k + 1] = least[k] + rest[k];
+      largest[k + 1] = largest[k] + rest[n - 1 - k];
+    }
+    mean = largest[n] / static_cast<double>(n);
+  }
+};
+
+// Rounding in the sums of remainders.
+constexpr double rest_slack = 1e-9;
+
+}  // namespace detail
+
+// How often k values exchanged between two groups have a sum that falls by at most k times a shift:
+// counted once for every shift.
+class GroupSums {
+ public:
+  static std::unique_ptr<GroupSums> make(const GridValues& first, const GridValues& second,
+                                         const std::function<bool()>& keep_going = {}) {
+    std::unique_ptr<GroupSums> out(new GroupSums(first, second));
+    return out->build(first.whole, second.whole, keep_going) ? std::move(out) : nullptr;
+  }
+
+  static Cost cost(std::vector<double> first, std::vector<double> second) {
+    const std::size_t most = std::min(first.size(), second.size());
+    double steps = 0.0, cells = 0.0;
+    for (auto* side : {&first, &second}) {
+      std::sort(side->begin(), side->end());
+      const std::size_t n = side->size();
+      std::vector<double> below(n + 1, 0.0);
+      std::partial_sum(side->begin(), side->end(), below.begin() + 1);
+      for (std::size_t j = 1; j <= most; ++j) {
+        const double reach = below[n] - below[n - j] - below[j] + 1.0;
+        cells += (side == &first ? 1.0 : 3.0) * reach;
+        // Rows grow with every element.
+        steps += reach * static_cast<double>(n - j + 1) * 0.4 + 60.0 * static_cast<double>(n);
+      }
+    }
+    // The counts, and some forty looks at them for the limits.
+    return {0.9 * steps + 25.0 * cells, 8.0 * cells};
+  }
+
+  // P(fall <= k shift): the tail that grows with the shift. `shift` in steps of the grid.
+  BoundedTail at_most(double shift) const { return tail(shift, true); }
+  // P(fall >= k shift).
+  BoundedTail at_least(double shift) const { return tail(shift, false); }
+  // The same at the fraction over / under, in whole numbers.
+  double at_most(std::int64_t over, std::int64_t under) const {
+    return exact_tail(over, under, true).p;
+  }
+  double at_least(std::int64_t over, std::int64_t under) const {
+    return exact_tail(over, under, false).p;
+  }
+  // Most values that can be exchanged.
+  std::int64_t most() const { return static_cast<std::int64_t>(rows_.rows.size()) - 1; }
+  // One of all assignments.
+  double least_p() const { return detail::as_tail(1.0, 0, all_).p; }
+
+ private:
+  GroupSums(const GridValues& first, const GridValues& second)
+      : rest_first_(first.rest, first.whole.size()),
+        rest_second_(second.rest, second.whole.size()),
+        rounded_(!first.rest.empty() || !second.rest.empty()) {}
+
+  bool build(std::vector<std::int64_t> first, std::vector<std::int64_t> second,
+             const std::function<bool()>& keep_going) {
+    const std::size_t most = std::min(first.size(), second.size());
+    std::sort(first.begin(), first.end());
+    std::sort(second.begin(), second.end(), std::greater<std::int64_t>());
+    // Both counted from their ends upwards, the second group's with its sign turned.
+    start_ = first[0] - second[0];
+    const std::int64_t base = first[0], top = second[0];
+    for (std::int64_t& value : first) value -= base;
+    for (std::int64_t& value : second) value = top - value;
+    all_ = detail::binomial(static_cast<std::int64_t>(first.size() + second.size()),
+                            static_cast<std::int64_t>(first.size()));
+    shift_ = std::max(0L, (all_.exponent - 900) / 2);
+    const double one = std::ldexp(1.0, static_cast<int>(-shift_));
+    detail::SubsetSums other;
+    if (!detail::count_subsets(first, 0, most, one, rows_, keep_going) ||
+        !detail::count_subsets(second, 0, most, one, other, keep_going)) {
+      return false;
+    }
+    other_base_ = std::move(other.base);
+    for (detail::Counts& row : other.rows) {
+      from_below_.push_back(detail::running_from_below(row));
+      from_above_.push_back(detail::running_from_above(row));
+      detail::Counts().swap(row);
+    }
+    return true;
+  }
+
+  // Weight of the falls of k exchanged values of at most (or at least) `fall`.
+  double weight(std::size_t k, double fall, bool low) const {
+    const double place = fall - static_cast<double>(static_cast<std::int64_t>(k) * start_ +
+                                                    rows_.base[k] + other_base_[k]);
+    const double ends = static_cast<double>(rows_.rows[k].size() + from_below_[k].size());
+    const auto at = static_cast<std::int64_t>(std::clamp(place, -1.0, ends + 1.0));
+    const detail::Counts& running = low ? from_below_[k] : from_above_[k];
+    return detail::product_sum(rows_.rows[k], running, at, low ? 0.0 : running.front(),
+                               low ? running.back() : 0.0);
+  }
+  // Between whole falls, each being the middle of a stretch of its own.
+  double between(std::size_t k, double fall, bool low) const {
+    const double whole = std::floor(fall - 0.5) + (low ? 0.0 : 1.0);
+    const double share = fall - 0.5 - std::floor(fall - 0.5);
+    return (1.0 - share) * weight(k, whole, low) + share * weight(k, whole + 1.0, low);
+  }
+
+  BoundedTail tail(double shift, bool low) const {
+    detail::CarriedSum middle, least, most;
+    for (std::size_t k = 0; k < rows_.rows.size(); ++k) {
+      const double wanted = static_cast<double>(k) * shift;
+      if (!rounded_ || k == 0) {
+        middle.add(weight(k, k == 0 ? 0.0 : low ? std::floor(wanted) : std::ceil(wanted), low));
+        continue;
+      }
+      const double largest = rest_first_.largest[k] - rest_second_.least[k] + detail::rest_slack;
+      const double smallest = rest_first_.least[k] - rest_second_.largest[k] - detail::rest_slack;
+      const double mean = static_cast<double>(k) * (rest_first_.mean - rest_second_.mean);
+      const double inner = low ? std::floor(wanted - largest) : std::ceil(wanted - smallest);
+      const double outer = low ? std::floor(wanted - smallest) : std::ceil(wanted - largest);
+      least.add(weight(k, inner, low));
+      most.add(weight(k, outer, low));
+      middle.add(between(k, wanted - mean, low));
+    }
+    const double first = weight(0, 0.0, low);
+    if (!rounded_) {
+      const Tail found = detail::as_tail(middle.total(), 2 * shift_, all_);
+      return {found.p, found.log_p, found.p, found.p};
+    }
+    const Tail inner = detail::as_tail(first + least.total(), 2 * shift_, all_);
+    const Tail outer = detail::as_tail(first + most.total(), 2 * shift_, all_);
+    const double sum = std::clamp(middle.total(), first + least.total(), first + most.total());
+    const Tail found = detail::as_tail(sum, 2 * shift_, all_);
+    // Wider by what roundings of the tails themselves could hide.
+    return {found.p, found.log_p, inner.p * (1.0 - 1e-12), std::min(1.0, outer.p * (1.0 + 1e-12))};
+  }
+
+  Tail exact_tail(std::int64_t over, std::int64_t under, bool low) const {
+    detail::CarriedSum sum;
+    for (std::size_t k = 0; k < rows_.rows.size(); ++k) {
+      const std::int64_t product = static_cast<std::int64_t>(k) * over;
+      std::int64_t fall = product / under;
+      if (product % under != 0 && (product < 0) == low) fall += low ? -1 : 1;
+      sum.add(weight(k, static_cast<double>(fall), low));
+    }
+    return detail::as_tail(sum.total(), 2 * shift_, all_);
+  }
+
+  detail::RestSums rest_first_, rest_second_;
+  bool rounded_;
+  std::int64_t start_ = 0;
+  long shift_ = 0;
+  detail::Scaled all_;
+  detail::SubsetSums rows_;
+  std::vector<std::int64_t> other_base_;
+  std::vector<detail::Counts> from_below_, from_above_;
+};
+
+// Sums of the changes whose sign is flipped, at most 0 (`low`) and at least 0.
+struct FlipTails {
+  BoundedTail low, high;
+  bool finished = false;
+};
+
+inline FlipTails flip_tails(const GridValues& changes,
+                            const std::function<bool()>& keep_going = {}) {
+  // Flipping the negative ones back turns sums of signed values into sums of sizes.
+  std::vector<std::int64_t> sizes;
+  std::int64_t negative = 0;
+  for (const std::int64_t value : changes.whole) {
+    sizes.push_back(std::abs(value));
+    if (value < 0) negative -= value;
+  }
+  FlipTails out;
+  const double one = std::ldexp(1.0, -static_cast<int>(std::min<std::size_t>(sizes.size(), 1074)));
+  if (std::all_of(sizes.begin(), sizes.end(), [](std::int64_t size) { return size == 0; })) {
+    const bool exact = changes.rest.empty();
+    out.low = out.high = {1.0, 0.0, exact ? 1.0 : one, 1.0};
+    out.finished = true;
+    return out;
+  }
+  const auto null = SignedRankSum::of_scores(sizes, keep_going);
+  if (!null) return out;
+  out.finished = true;
+  if (changes.rest.empty()) {
+    const Tail low = null->at_most(negative), high = null->at_least(negative);
+    out.low = {low.p, low.log_p, low.p, low.p};
+    out.high = {high.p, high.log_p, high.p, high.p};
+    return out;
+  }
+  double down = 0.0, up = 0.0;
+  for (const double rest : changes.rest) (rest < 0.0 ? down : up) += rest;
+  const double mean = 0.5 * (down + up);
+  down -= detail::rest_slack;
+  up += detail::rest_slack;
+  const auto low_at = [&](double sum) {
+    return null->at_most(negative + static_cast<std::int64_t>(std::floor(sum))).p;
+  };
+  const auto high_at = [&](double sum) {
+    return null->at_least(negative + static_cast<std::int64_t>(std::ceil(sum))).p;
+  };
+  const auto bounded = [&](double inner, double outer, double low, double high, double share) {
+    inner = std::max(inner, one);
+    const double p = std::clamp((1.0 - share) * low + share * high, inner, std::max(inner, outer));
+    return BoundedTail{p, std::log(p), inner, std::max(inner, outer)};
+  };
+  const double whole = std::floor(-mean - 0.5), share = -mean - 0.5 - whole;
+  out.low = bounded(low_at(-up), low_at(-down), low_at(whole), low_at(whole + 1.0), share);
+  out.high =
+      bounded(high_at(-down), high_at(-up), high_at(whole + 1.0), high_at(whole + 2.0), share);
+  return out;
+}
+
+// Time and memory of flip_tails(), from the sum of the sizes: long counts do not stay in the cache.
+inline Cost flip_cost(double n, double total) {
+  const double each = total > 2e5 ? 1.2 : 0.6;
+  return {each * n * total / 4.0 + 12.0 * total, 12.0 * total};
+}
+
+// The sum of the first group when values are reassigned within blocks; they stand block by block,
+// the first group's own in front. Tails at the observed sum.
+class BlockSums {
+ public:
+  static FlipTails tails(const GridValues& values, const std::vector<Block>& blocks,
+                         const std::function<bool()>& keep_going = {}) {
+    FlipTails out;
+    const std::size_t half = blocks.size() / 2;
+    BlockSums sums;
+    detail::Counts low{1.0}, high{1.0};
+    for (std::size_t b = 0; b < blocks.size(); ++b) {
+      if (keep_going && !keep_going()) return out;
+      sums.add(values, blocks[b], b < half ? low : high);
+    }
+    const detail::Counts below = detail::running_from_below(high);
+    const detail::Counts above = detail::running_from_above(high);
+    const auto tail = [&](double sum, bool lower) {
+      const double ends = static_cast<double>(low.size() + high.size());
+      const auto at = static_cast<std::int64_t>(std::clamp(sum, -1.0, ends));
+      return lower ? detail::product_sum(low, below, at, 0.0, below.back())
+                   : detail::product_sum(low, above, at, above.front(), 0.0);
+    };
+    const double observed = static_cast<double>(sums.observed_);
+    out.finished = true;
+    // A smaller shift raises the observed sum against the others: the growing tail is the upper
+    // one.
+    if (values.rest.empty()) {
+      const double up = std::min(1.0, tail(observed, false));
+      const double down = std::min(1.0, tail(observed, true));
+      out.low = {up, std::log(up), up, up};
+      out.high = {down, std::log(down), down, down};
+      return out;
+    }
+    const double one = std::exp(-sums.log_all_);
+    const auto bounded = [&](double inner, double outer, double a, double b, double share) {
+      // What roundings of the tails themselves could hide.
+      inner = std::clamp(inner * (1.0 - 1e-12), one * (1.0 - 1e-12), 1.0);
+      outer = std::clamp(outer * (1.0 + 1e-12), inner, 1.0);
+      const double p = std::clamp((1.0 - share) * a + share * b, inner, outer);
+      return BoundedTail{p, std::log(p), inner, outer};
+    };
+    const double least = sums.rest_observed_ - sums.rest_largest_ - detail::rest_slack;
+    const double largest = sums.rest_observed_ - sums.rest_least_ + detail::rest_slack;
+    const double mean = observed + sums.rest_observed_ - sums.rest_mean_;
+    const double whole = std::floor(mean - 0.5), share = mean - 0.5 - whole;
+    out.low = bounded(tail(std::ceil(observed + largest), false),
+                      tail(std::ceil(observed + least), false), tail(whole + 1.0, false),
+                      tail(whole + 2.0, false), share);
+    out.high = bounded(tail(std::floor(observed + least), true),
+                       tail(std::floor(observed + largest), true), tail(whole, true),
+                       tail(whole + 1.0, true), share);
+    return out;
+  }
+
+  // `values` in steps of the grid.
+  static Cost cost(const std::vector<double>& values, const std::vector<Block>& blocks) {
+    double steps = 0.0, reach = 1.0, most = 0.0;
+    std::size_t at = 0;
+    for (std::size_t b = 0; b < blocks.size(); ++b) {
+      if (b == blocks.size() / 2) reach = 1.0;
+      const Block& block = blocks[b];
+      const auto ends =
+          std::minmax_element(values.begin() + static_cast<std::ptrdiff_t>(at),
+                              values.begin() + static_cast<std::ptrdiff_t>(at + block.size));
+      reach += (*ends.second - *ends.first) * std::min(block.chosen, block.size - block.chosen);
+      steps += reach * block.size * (block.chosen + 1.0) / 2.0;
+      most = std::max(most, reach * (block.chosen + 2.0));
+      at += block.size;
+    }
+    return {1.0 * steps, 16.0 * most};
+  }
+
+ private:
+  // One more block: its values one by one, by how many of them were chosen.
+  void add(const GridValues& values, const Block& block, detail::Counts& sums) {
+    const auto from = values.whole.begin() + static_cast<std::ptrdiff_t>(at_);
+    std::vector<std::int64_t> scores(from, from + block.size);
+    const std::int64_t least = *std::min_element(scores.begin(), scores.end());
+    for (std::size_t i = 0; i < block.chosen; ++i) observed_ += scores[i] - least;
+    std::vector<std::int64_t> ordered = scores;
+    for (std::int64_t& score : ordered) score -= least;
+    std::sort(ordered.begin(), ordered.end());
+    const std::size_t chosen = block.chosen;
+    const std::int64_t high = std::accumulate(ordered.end() - static_cast<std::ptrdiff_t>(chosen),
+                                              ordered.end(), std::int64_t{0});
+    std::vector<detail::Counts> rows(chosen + 1);
+    rows[0] = sums;
+    for (std::size_t j = 1; j <= chosen; ++j) {
+      rows[j].assign(sums.size() + static_cast<std::size_t>(high), 0.0);
+    }
+    std::vector<std::size_t> reach(chosen + 1, 0);
+    reach[0] = sums.size();
+    for (std::size_t i = 0; i < ordered.size(); ++i) {
+      const auto score = static_cast<std::size_t>(ordered[i]);
+      for (std::size_t j = std::min(i + 1, chosen); j >= 1; --j) {
+        if (reach[j - 1] == 0) continue;
+        detail::add_counts(rows[j].data() + score, rows[j - 1].data(), reach[j - 1]);
+        reach[j] = std::max(reach[j], reach[j - 1] + score);
+      }
+    }
+    const detail::Scaled ways = detail::binomial(block.size, block.chosen);
+    log_all_ += ways.log2() * std::log(2.0);
+    sums = rows[chosen];
+    for (double& sum : sums) {
+      sum = std::ldexp(sum / ways.mantissa, -static_cast<int>(ways.exponent));
+    }
+    if (!values.rest.empty()) {
+      const auto rest = values.rest.begin() + static_cast<std::ptrdiff_t>(at_);
+      const detail::RestSums bounds(std::vector<double>(rest, rest + block.size), block.size);
+      rest_least_ += bounds.least[chosen];
+      rest_largest_ += bounds.largest[chosen];
+      rest_mean_ += static_cast<double>(chosen) * bounds.mean;
+      for (std::size_t i = 0; i < chosen; ++i)
+        rest_observed_ += *(rest + static_cast<std::ptrdiff_t>(i));
+    }
+    at_ += block.size;
+  }
+
+  std::size_t at_ = 0;
+  std::int64_t observed_ = 0;
+  double log_all_ = 0.0, rest_least_ = 0.0, rest_largest_ = 0.0, rest_mean_ = 0.0,
+         rest_observed_ = 0.0;
+};
+
+}  // namespace vandro
+
+#endif

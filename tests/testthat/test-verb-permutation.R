@@ -1,0 +1,252 @@
+nitrate_study <- function(groups = c("bare", "sown"), ...) {
+  versus(leaching, nitrate, cover, groups = groups, unit = "mg/l", label = "Nitrate", ...)
+}
+# Warnings have tests of their own.
+permuted <- function(...) {
+  suppressWarnings(as.data.frame(quiet(test_difference(..., method = "permutation"))), classes = "vandro_warning")
+}
+
+test_that("all 462 assignments of the plots, with everything a reader needs", {
+  row <- permuted(nitrate_study(), statistic = "difference")
+  values <- with(leaching, split(nitrate, cover))
+  pooled <- unlist(values[c("bare", "sown")], use.names = FALSE)
+  gaps <- utils::combn(11, 6, function(i) mean(pooled[i]) - mean(pooled[-i]))
+  observed <- mean(values$bare) - mean(values$sown)
+  expect_equal(row$p, 2 * mean(gaps >= observed - 1e-9))
+  expect_equal(row$estimate, observed)
+  expect_identical(
+    row[c("p_kind", "counted_by", "compared_by", "assignments", "estimand")],
+    data.frame(
+      p_kind = "exact", counted_by = "listed", compared_by = "difference", assignments = 462,
+      estimand = "mean_difference"
+    )
+  )
+  expect_equal(row$p_smallest, 2 / 462)
+  expect_true(all(is.na(row[c("draws", "p_bracket_low", "p_simulated_low", "run_length", "df")])))
+  welch <- permuted(nitrate_study())
+  expect_equal(welch$statistic, as.data.frame(test_difference(nitrate_study()))$statistic)
+  expect_identical(welch$compared_by, "studentized")
+})
+
+test_that("turning the groups round turns sign, limits and tails", {
+  for (statistic in permutation_statistics) {
+    there <- permuted(nitrate_study(), statistic = statistic, expect = "higher", beyond = 3)
+    back <- permuted(nitrate_study(c("sown", "bare")), statistic = statistic, expect = "lower", beyond = -3)
+    expect_equal(there$p, back$p)
+    expect_equal(there$estimate, -back$estimate)
+    expect_equal(c(there$lower, there$upper), -c(back$upper, back$lower), tolerance = 1e-6)
+    expect_equal(there$at_least, -back$at_most, tolerance = 1e-6)
+  }
+})
+
+# Null values at and beside the limits, where a disagreement would show.
+expect_agreement <- function(study, ..., statistic = NULL, at = 0.3, few = FALSE) {
+  ask <- function(beyond, expect = "either") permuted(study, ..., statistic = statistic, beyond = beyond, expect = expect)
+  start <- ask(0)
+  width <- start$upper - start$lower
+  beside <- c(start$lower + c(-0.02, 0.02) * width, start$upper + c(-0.02, 0.02) * width)
+  nulls <- c(start$lower, start$upper, if (!few) c(beside, at))
+  for (beyond in nulls) {
+    row <- ask(beyond)
+    inside <- row$lower <= beyond && beyond <= row$upper
+    expect_identical(inside, row$p > row$alpha, info = paste(row$counted_by, statistic, beyond))
+    sided <- ask(beyond, "higher")
+    expect_identical(beyond < sided$at_least, sided$p <= sided$alpha, info = paste(sided$counted_by, statistic, beyond))
+  }
+}
+
+test_that("p is at most alpha exactly when the interval excludes the null value, counted in any way", {
+  set.seed(21)
+  small <- two_groups(c(5.1, 6.2, 7.7, 6.9, 8.4, 7.1), c(4.4, 5.2, 6.1, 5.9, 4.1))
+  for (statistic in permutation_statistics) expect_agreement(small, statistic = statistic)
+  expect_agreement(two_groups(c(2, 3, 3, 5, 1, 4, 4), c(0, 1, 3, 2, 2, 1)), statistic = "difference")
+  middle <- two_groups(rnorm(15) + 0.8, rnorm(14))
+  expect_agreement(middle, statistic = "difference")
+  expect_agreement(middle, draws = 999, seed = 2)
+  expect_agreement(middle, draws = 999, seed = 2, statistic = "difference")
+  expect_agreement(middle, draws = 199, seed = 2, statistic = "median", few = TRUE)
+  # The bracketed p itself stands for p.
+  expect_agreement(two_groups(rnorm(40) + 0.4, rnorm(38)), statistic = "difference", few = TRUE)
+  expect_agreement(two_groups(round(rnorm(30), 1) + 0.4, round(rnorm(25), 1)), statistic = "difference")
+  pairs <- function(change) versus_paired(data.frame(change = change), change = change)
+  expect_agreement(pairs(c(1.2, 0.4, -0.3, 0.9, 1.7, 0.2, 0.8, 0.6)))
+  expect_agreement(pairs(c(1.2, 0.4, -0.3, 0.9, 1.7, 0.2, 0.8, 0.6)), statistic = "trimmed")
+  expect_agreement(pairs(rnorm(24) + 0.4))
+  expect_agreement(pairs(rnorm(70) + 0.3), few = TRUE)
+  expect_agreement(pairs(round(rnorm(60), 1) + 0.2), at = 0.15)
+  expect_agreement(pairs(round(rnorm(60), 1) + 0.2), draws = 999, seed = 1)
+})
+
+test_that("the ladder: each way where it belongs, and they tell the same", {
+  set.seed(5)
+  values <- list(rnorm(16) + 0.7, rnorm(17))
+  study <- two_groups(values[[1]], values[[2]])
+  counted <- permuted(study, statistic = "difference")
+  expect_identical(counted[c("counted_by", "p_kind")], data.frame(counted_by = "quarters", p_kind = "exact"))
+  drawn <- permuted(study, statistic = "difference", draws = 1e5, seed = 4)
+  expect_identical(drawn[c("counted_by", "p_kind", "draws")], data.frame(counted_by = "drawn", p_kind = "simulated", draws = 1e5))
+  expect_gt(counted$p, drawn$p_simulated_low * 0.9)
+  expect_lt(counted$p, drawn$p_simulated_high * 1.1)
+  expect_equal(drawn$lower, counted$lower, tolerance = 0.05)
+  decimals <- permuted(two_groups(round(values[[1]], 2), round(values[[2]], 2)), statistic = "difference")
+  expect_identical(decimals$counted_by, "decimals")
+  expect_equal(decimals$p, counted$p, tolerance = 0.1)
+  large <- permuted(two_groups(rnorm(60), rnorm(55) + 0.3), statistic = "difference")
+  expect_identical(large[c("counted_by", "p_kind")], data.frame(counted_by = "grid", p_kind = "bracketed"))
+  expect_true(large$p_bracket_low <= large$p && large$p <= large$p_bracket_high)
+  expect_lt(large$p_bracket_high - large$p_bracket_low, 0.01)
+  expect_identical(permuted(study, seed = 1)$counted_by, "drawn")
+  expect_identical(permuted(study, exact = FALSE, statistic = "difference", seed = 1)$counted_by, "drawn")
+  expect_identical(permuted(study, statistic = "difference", max_memory = 0.001)$counted_by, "drawn")
+})
+
+test_that("exact = TRUE tells the cost first and refuses what is out of reach", {
+  study <- height_study()
+  expect_error(test_difference(study, "permutation", exact = TRUE), class = "vandro_error_exact_cost")
+  expect_error(test_difference(study, "permutation", exact = TRUE), "statistic = \"difference\"", fixed = TRUE)
+  expect_identical(permuted(study, exact = TRUE, statistic = "difference")$counted_by, "decimals")
+  set.seed(2)
+  more <- two_groups(rnorm(24), rnorm(24) + 1)
+  expect_message(
+    row <- as.data.frame(test_difference(more, "permutation", exact = TRUE, statistic = "difference")),
+    "Counting all assignments takes about", fixed = TRUE
+  )
+  expect_identical(row$counted_by, "quarters")
+})
+
+test_that("random draws: never 0, a seed on record, threads and set.seed()", {
+  study <- two_groups(c(9, 8, 9.5, 8.8, 9.1, 9.9, 8.7, 9.2), c(1, 2, 1.5, 2.2, 1.1, 0.9, 1.8, 1.3))
+  answer <- quiet(test_difference(study, "permutation", draws = 999, seed = 3))
+  expect_identical(answer$table$p, 2 / 1000)
+  expect_identical(answer$settings[c("draws", "seed")], list(draws = 999, seed = 3))
+  set.seed(6)
+  one <- permuted(height_study(), draws = 2999)
+  set.seed(6)
+  two <- permuted(height_study(), draws = 2999, threads = 2)
+  expect_identical(one, two)
+  close <- two_groups(c(5.1, 6.2, 7.7, 6.9, 8.4, 7.1, 6.6, 7.9), c(4.4, 6.2, 6.1, 6.9, 5.1, 6.3, 5.5, 5.8))
+  exact <- permuted(close)
+  expect_true(exact$p > 0.01 && exact$p < 0.09)
+  expect_warning(quiet(test_difference(close, "permutation", draws = 199, seed = 1)), class = "vandro_warning_undecided")
+})
+
+test_that("the smallest attainable p warns when nothing can be decided", {
+  tiny <- two_groups(c(3, 5, 4), c(1, 2, 2.5))
+  expect_warning(answer <- test_difference(tiny, "permutation"), class = "vandro_warning_unattainable")
+  expect_equal(answer$table$p_smallest, 0.1)
+  expect_true(is.na(answer$table$lower))
+  expect_match(format(answer), "no finite one at 95% with so few assignments", fixed = TRUE, all = FALSE)
+  expect_warning(alone <- test_difference(two_groups(5, c(2, 3, 1)), "permutation", statistic = "difference"))
+  expect_equal(alone$table$p, 0.5)
+})
+
+test_that("values are reassigned within declared blocks only", {
+  beds <- data.frame(
+    height = c(5, 7, 9, 3, 4, 8, 6, 6, 2, 5, 4, 7), substrate = rep(c("compost", "peat"), 6),
+    bed = rep(c("a", "b", "c"), each = 4)
+  )
+  study <- versus(beds, height, substrate, blocks = bed, groups = c("compost", "peat"))
+  row <- permuted(study, statistic = "difference")
+  expect_identical(row$assignments, 6^3)
+  expect_equal(row$estimate, unname(coef(lm(height ~ substrate + bed, transform(beds, substrate = substrate == "compost")))[[2]]))
+  expect_match(format(quiet(test_difference(study, "permutation"))), "within their block only", fixed = TRUE, all = FALSE)
+  expect_agreement(study, statistic = "difference")
+  expect_agreement(study)
+  bench <- height_study(blocks = bench)
+  expect_identical(permuted(bench, statistic = "difference")$counted_by, "decimals")
+  alone <- transform(beds, bed = ifelse(substrate == "peat" & bed == "c", "d", bed))
+  expect_error(
+    permuted(versus(alone, height, substrate, blocks = bed, groups = c("compost", "peat"))),
+    class = "vandro_error_bad_blocks"
+  )
+  lost <- transform(beds, bed = replace(bed, 7, NA))
+  expect_error(
+    permuted(versus(lost, height, substrate, blocks = bed, groups = c("compost", "peat"))), "missing in row 7"
+  )
+})
+
+test_that("runs of neighbours are flipped or reassigned whole", {
+  probes <- versus_paired(moisture, probe_a, probe_b, order = hour, unit = "%")
+  row <- permuted(probes, run_length = 6)
+  expect_identical(row$assignments, 2^8)
+  change <- round(10 * with(moisture, probe_a - probe_b))
+  sums <- tapply(change, rep(1:8, each = 6), sum)
+  all <- as.matrix(expand.grid(rep(list(c(-1, 1)), 8))) %*% sums
+  expect_equal(row$p, min(1, 2 * mean(all >= sum(sums))))
+  expect_equal(row$estimate, mean(with(moisture, probe_a - probe_b)))
+  expect_match(format(quiet(test_difference(probes, "permutation"))), "run_length = \"estimate\"", fixed = TRUE, all = FALSE)
+  estimated <- quiet(test_difference(probes, "permutation", run_length = "estimate"))
+  expect_match(format(estimated), "a length estimated", fixed = TRUE, all = FALSE)
+  beds <- data.frame(
+    moisture = c(3, 4, 4, 5, 8, 9, 8, 7, 2, 3, 3), cover = rep(c("bare", "sown", "bare"), c(4, 4, 3)), day = c(1:8, 20:22)
+  )
+  series <- versus(beds, moisture, cover, groups = c("bare", "sown"), order = day)
+  quiet(expect_warning(answer <- test_difference(series, "permutation", run_length = 2), class = "vandro_warning_unattainable"))
+  runs <- answer$detail$permutation[[1]]$runs
+  expect_identical(c(runs$count, runs$left, runs$gaps), c(3, 2, 1, 1))
+  expect_identical(answer$table$assignments, 10)
+  tied <- versus(transform(beds, day = c(1, 1, 3:11)), moisture, cover, groups = c("bare", "sown"), order = day)
+  expect_error(permuted(tied, run_length = 2), class = "vandro_error_order")
+  expect_error(permuted(series, run_length = 5), class = "vandro_error_too_few_runs")
+  expect_error(permuted(series, run_length = 2, statistic = "studentized"), class = "vandro_error_contradiction")
+  expect_error(permuted(height_study(), run_length = 2), class = "vandro_error_needs_order")
+  expect_error(permuted(probes, run_length = "long"), class = "vandro_error_bad_value")
+})
+
+test_that("of pairs the studentized mean and the mean itself are one test", {
+  pairs <- conductance_study()
+  one <- permuted(pairs)
+  two <- permuted(pairs, statistic = "difference")
+  expect_identical(one[c("p", "lower", "upper")], two[c("p", "lower", "upper")])
+  expect_identical(one$statistic, as.data.frame(test_difference(pairs))$statistic)
+})
+
+test_that("what cannot be asked is refused with a reason", {
+  expect_error(permuted(published_study()), class = "vandro_error_needs_values")
+  expect_error(permuted(two_groups(c(1, 1), c(2, 2, 2))), class = "vandro_error_no_spread")
+  expect_error(permuted(two_groups(5, c(2, 3, 1))), class = "vandro_error_one_value")
+  expect_error(
+    permuted(versus_paired(data.frame(change = c(1, 1, 1)), change = change)), class = "vandro_error_no_spread"
+  )
+  expect_error(permuted(height_study(), draws = 0), class = "vandro_error_bad_value")
+  expect_error(permuted(height_study(), draws = 999, exact = TRUE), class = "vandro_error_contradiction")
+  expect_error(permuted(height_study(), max_memory = 0), class = "vandro_error_bad_value")
+  expect_error(permuted(height_study(), statistic = "mean"), class = "vandro_error_bad_value")
+  expect_error(test_difference(height_study(), "welch", statistic = "median"), class = "vandro_error_contradiction")
+})
+
+test_that("complete separation and awkward numbers have an answer", {
+  apart <- permuted(two_groups(c(5, 6, 7, 8), c(1, 2, 3, 4)))
+  expect_equal(apart$p, 2 / 70)
+  for (sample in zoo[c("ties", "outlier", "tiny", "huge", "offset")]) {
+    other <- sample[c(1, 1, 2)] + diff(range(sample))
+    row <- suppressWarnings(permuted(two_groups(sample, other), statistic = "difference"))
+    expect_true(is.finite(row$p) && row$p > 0)
+    expect_equal(row$estimate, mean(sample) - mean(other), tolerance = 1e-7)
+    scaled <- (c(sample, other) - sample[[1]]) / max(abs(c(sample, other) - sample[[1]]))
+    again <- suppressWarnings(permuted(two_groups(scaled[seq_along(sample)], scaled[-seq_along(sample)]), statistic = "difference"))
+    expect_equal(row$p, again$p)
+  }
+})
+
+test_that("several outcomes, and other methods beside it, keep their columns", {
+  study <- versus(seedlings, c(height, chlorophyll), substrate, groups = c("compost", "peat"))
+  table <- as.data.frame(quiet(test_difference(study, c("permutation", "welch", "ranks"), seed = 2)))
+  expect_identical(nrow(table), 6L)
+  expect_identical(is.na(table$counted_by), table$method != "permutation")
+  expect_identical(is.na(table$superiority), table$method != "ranks")
+  expect_false(anyNA(table$p_adjusted[table$role == "primary"]))
+})
+
+test_that("printed result, sentences and report name how p was counted", {
+  answer <- test_difference(nitrate_study(), "permutation")
+  expect_match(format(answer), "all 462 assignments of the values to the groups, one by one", fixed = TRUE, all = FALSE)
+  expect_match(narrate(nitrate_study(), method = "permutation"), "permutation test of t = 2.76, exact p = .013", fixed = TRUE)
+  plain <- narrate(nitrate_study(), method = "permutation", statistic = "median", voice = "plain")
+  expect_match(plain, "By the medians", fixed = TRUE)
+  file <- withr::local_tempfile(fileext = ".html")
+  quiet(write_report(height_study(), file, method = "permutation", seed = 5))
+  page <- paste(readLines(file), collapse = " ")
+  expect_match(page, "Phipson", fixed = TRUE)
+  expect_match(page, "5, for 99999 draws", fixed = TRUE)
+})
