@@ -48,7 +48,8 @@ cli_question_options <- function() {
     cli_option("beyond", "NUMBER", "difference under the null hypothesis", on_test),
     cli_option("reason", "TEXT", "why the question is directional", setdiff(on_test, "plot")),
     cli_option(
-      "method", "LIST", "primary method, others beside it: welch,student,ranks,relative,permutation; pairs: paired,signed_ranks,permutation",
+      "method", "LIST",
+      "primary method, others beside it: welch,student,ranks,relative; pairs: paired,signed_ranks; both: permutation",
       c(on_test, "effect")
     ),
     cli_option(
@@ -57,7 +58,7 @@ cli_question_options <- function() {
     ),
     cli_option("zeros", "WORD", "drop or pratt, for signed_ranks: changes of zero", c(on_test, "effect")),
     cli_option("statistic", "WORD", "of permutation: studentized, difference, trimmed or median", on_test),
-    cli_option("run-length", "NUMBER", "of permutation: neighbours in --order reassigned together, or estimate", on_test),
+    cli_option("run-length", "NUMBER", "of permutation: neighbours in --order kept together, or estimate", on_test),
     cli_option("max-memory", "NUMBER", "of permutation: gigabytes it may take", on_test),
     cli_option("alpha", "NUMBER", "significance level", c(on_test, "assumptions")),
     cli_option("level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", on_data),
@@ -65,7 +66,7 @@ cli_question_options <- function() {
     cli_option("set", "WORD", "full or short", "describe"),
     cli_option("estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...", "effect"),
     cli_option("interval", "WORD", "noncentral_t, bonett or bootstrap", "effect"),
-    cli_option("draws", "NUMBER", "bootstrap samples; random assignments of relative and permutation", c(on_test, "effect")),
+    cli_option("draws", "NUMBER", "bootstrap samples; assignments of relative and permutation", c(on_test, "effect")),
     cli_option("seed", "NUMBER", "seed of what is drawn at random", c(on_test, "effect")),
     cli_option("threads", "NUMBER", "threads of what is drawn at random", c(on_test, "effect")),
     cli_option("size-words", "WORDS", "cohen_1988, cohen_1992, or thresholds: slight=0.1,clear=0.4", "effect"),

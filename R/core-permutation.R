@@ -230,7 +230,8 @@ core_location_inference <- function(sample, statistic, alphas, rough, draws = 0,
     high = core_plain_tail((found$at_least + drawn) / total), low = core_plain_tail((found$at_most + drawn) / total),
     counts = c(at_least = found$at_least, at_most = found$at_most), total = total,
     lower = core_from_shift(sample, found$lower), upper = core_from_shift(sample, found$upper),
-    ends = c(NA_real_, NA_real_), tied_low = found$tied_low, tied_high = found$tied_high, kind = if (drawn) "simulated" else "exact"
+    ends = c(NA_real_, NA_real_), tied_low = found$tied_low, tied_high = found$tied_high,
+    kind = if (drawn) "simulated" else "exact"
   )
 }
 

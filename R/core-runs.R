@@ -1,10 +1,16 @@
 # Runs of neighbours in a series, reassigned together because neighbours resemble each other.
 
-# Length of a run for a series of n values whose neighbours correlate by r and whose dependence fades geometrically:
-# where the variance of a mean is told best (Carlstein 1986, for runs that do not overlap).
+# Length of a run for a series of n values whose neighbours correlate by r, where dependence fades geometrically: the
+# shortest for which runs taken as independent understate the variance of the mean by at most a tenth (Bayley &
+# Hammersley 1946 give that variance), but at least eight runs. r is corrected for its bias in short series (Marriott &
+# Pope 1954).
 core_run_length <- function(r, n) {
+  r <- min(r + (1 + 3 * r) / n, 0.95)
   if (r <= 0) return(1)
-  max(1, round((2 * r / (1 - r^2))^(2 / 3) * n^(1 / 3)))
+  lengths <- seq_len(max(1, floor(n / 8)))
+  understated <- 2 * r * (1 - r^lengths) / (lengths * (1 - r^2))
+  enough <- which(understated <= 0.1)
+  if (length(enough)) enough[[1]] else length(lengths)
 }
 
 # Number of the run of each of n values in order; a run does not reach across a gap (`gaps`: places after which

@@ -14,13 +14,20 @@ estimation_data <- function(description, outcome, difference = NULL) {
   row <- difference_row_of(difference, outcome)
   ranked <- !is.null(row) && is_rank_row(row)
   if (ranked) groups[c("mean", "lower", "upper")] <- quartile_marks(answer_detail(difference, outcome, "ranks"))
+  centre <- if (ranked) "median" else "mean"
+  if (!is.null(row) && row$estimand %in% c("trimmed_difference", "median_difference")) {
+    # What is compared stands at the centre, or the difference would not begin under it.
+    centre <- if (row$estimand == "median_difference") "median" else "trimmed mean"
+    groups$mean <- answer_detail(difference, outcome, "permutation")$centres
+    groups[c("lower", "upper")] <- rows[1:2, c("q1", "q3")]
+  }
   # One limit without the other is no interval.
-  if (ranked && anyNA(c(row$lower, row$upper))) row[c("lower", "upper")] <- NA_real_
+  if (!is.null(row) && anyNA(c(row$lower, row$upper))) row[c("lower", "upper")] <- NA_real_
   gap <- row %||%
     data.frame(estimate = rows$mean[[3]], lower = rows$lower[[3]], upper = rows$upper[[3]])
   zero <- groups$mean[[2]]
   list(
-    groups = groups, zero = zero, ranked = ranked,
+    groups = groups, zero = zero, ranked = ranked, centre = centre,
     # In the coordinates of the values: the difference is drawn from the second mean (median) on.
     gap = data.frame(
       row = 1, estimate = zero + gap$estimate, lower = zero + gap$lower, upper = zero + gap$upper
@@ -187,7 +194,8 @@ estimation_bound <- function(data, row, k) {
 
 one_sided_bound <- function(row) {
   if (is.null(row) || row$expect == "either") return(NULL)
-  if (row$expect == "higher") row$at_least else row$at_most
+  bound <- if (row$expect == "higher") row$at_least else row$at_most
+  if (!is.na(bound)) bound
 }
 
 # Names of the rows, with what a reader would otherwise have to look up: sizes, and the numbers of the
@@ -256,17 +264,17 @@ estimation_caption <- function(study, outcome, description, row, data) {
     "difference of the means"
   }
   wrap_caption(
-    values, if (data$ranked) {
-      "Large points with bars: medians with quartiles, for description."
-    } else {
+    values, if (data$centre == "mean") {
       sprintf("Large points with bars: means with %s intervals (t).", level)
+    } else {
+      sprintf("Large points with bars: %ss with quartiles, for description.", data$centre)
     },
     if (is.na(data$gap$lower)) {
       sprintf("Below: the %s (no finite %s interval with these sizes),", what, level)
     } else {
       sprintf("Below: the %s with its %s interval (%s),", what, level, interval_words[[method]])
     },
-    sprintf("on an axis whose zero lies under the second %s.", if (data$ranked) "median" else "mean"),
+    sprintf("on an axis whose zero lies under the second %s.", data$centre),
     if (!is.null(one_sided_bound(row))) "Stroke across it: the one-sided bound.",
     if ((row$beyond %||% 0) != 0) "Dashed line: the difference under the null.",
     left_out_caption(study, outcome)
@@ -279,7 +287,7 @@ estimation_alt <- function(study, outcome, data, level) {
   gap <- data$gap - data$zero
   sprintf(
     "Estimation figure of %s. %s of %s: %s (n = %s); of %s: %s (n = %s). %s, %s: %s, %s interval %s.",
-    outcome$label, if (data$ranked) "Median" else "Mean", study$groups[[1]], mean[[1]],
+    outcome$label, capital(data$centre), study$groups[[1]], mean[[1]],
     format_count(data$groups$n[[1]]),
     study$groups[[2]], mean[[2]], format_count(data$groups$n[[2]]), if (data$ranked) "Shift" else "Difference",
     study_direction(study), with_unit(format_number(gap$estimate, decimals), outcome$unit), format_percent(level),

@@ -95,7 +95,8 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
   row <- description$table[description$table$outcome == outcome$name, ][3, ]
   permuted <- !is.null(answer) && is_permutation_row(answer)
   ranked <- !is.null(answer) && is_rank_row(answer)
-  what <- if (ranked) "centre of the changes" else if (permuted) sub("^the ", "", compared_words(answer, study)) else "mean change"
+  what <- if (ranked) "centre of the changes" else "mean change"
+  if (permuted) what <- sub("^the ", "", compared_words(answer, study))
   if (ranked || permuted) row[c("mean", "lower", "upper")] <- answer[c("estimate", "lower", "upper")]
   # Published changes have a mean and an interval, but no distribution to draw.
   drawn <- study$source == "values"

@@ -63,11 +63,12 @@ permuted_layers <- function(data, row, look, k, top) {
   ))
   if (!data$few) return(bars)
   marks <- attainable_p(list(bars = data$fine, high = data$high), row)
-  # Labels that would touch each other, or the observed line, are left out; the outermost stays.
+  # Labels that would touch each other, or the observed line, are left out.
   gap <- 0.035 * diff(data$ends)
+  marks <- marks[abs(marks$at - data$observed) > gap / 2, ]
+  if (nrow(marks) == 0) return(bars)
   keep <- Reduce(function(kept, i) {
-    clear <- all(abs(marks$at[kept] - marks$at[[i]]) > gap) && abs(marks$at[[i]] - data$observed) > gap / 2
-    if (clear) c(kept, i) else kept
+    if (all(abs(marks$at[kept] - marks$at[[i]]) > gap)) c(kept, i) else kept
   }, seq_len(nrow(marks))[-1], 1L)
   marks <- marks[keep, ]
   marks$label <- sub("^= ", "", format_p(marks$p, label = ""))
@@ -137,15 +138,18 @@ draw_pairing <- function(answer, outcome, look) {
   )
   unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
   worth <- sprintf(
-    "Correlation of the pairs %s; SD with pairs kept over SD with pairs ignored: %s.", format_number(data$r, 2),
-    format_number(data$ratio, 2)
+    "Correlation of the pairs %s; SD with pairs kept over SD with pairs ignored: %s (%s without the mean change).",
+    format_number(data$r, 2), format_number(data$ratio, 2), format_number(data$own_ratio, 2)
   )
   ggplot2::ggplot(data$bars) +
     ggplot2::geom_rect(ggplot2::aes(
       xmin = .data$from, xmax = .data$to, ymin = 0, ymax = .data$density, fill = .data$way
     )) +
     ggplot2::geom_vline(xintercept = data$observed, colour = ink, linewidth = 0.8 * k) +
-    ggplot2::geom_text(ggplot2::aes(.data$x, .data$y, label = .data$label), notes, hjust = 0, size = 3.6 * k, colour = ink) +
+    ggplot2::geom_text(
+      ggplot2::aes(.data$x, .data$y, label = .data$label), notes,
+      hjust = 0, size = 3.6 * k, colour = ink
+    ) +
     ggplot2::facet_wrap(ggplot2::vars(.data$way), ncol = 1, scales = "free_y") +
     ggplot2::scale_fill_manual(values = look$palette) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
@@ -156,7 +160,7 @@ draw_pairing <- function(answer, outcome, look) {
       caption = wrap_caption(
         sprintf("Bars: %s random reassignments each.", format_count(shape_draws)),
         sprintf("Line: the mean change observed, %s.", number(data$observed)),
-        if (data$ratio < 1) {
+        "The mean change widens both.", if (data$own_ratio < 1) {
           "Pairing helps: the values of a pair resemble each other, and the changes vary less."
         } else {
           "Pairing does not help here: the values of a pair do not resemble each other."

@@ -125,19 +125,24 @@ check_difference_view <- function(view, answer, outcome, row, call) {
   if (is.null(view) && row$method == "relative") return("superiority")
   known <- c("estimation", "changes", "null", "superiority", "pairing")
   view <- check_view(view, answer$study, outcome, call, known)
-  if (view == "superiority" && (is_paired(answer$study) || answer$study$source == "summary")) {
-    abort_view(view, "the measurements of independent groups.", "needs_values", call)
-  }
-  if (view == "pairing" && (!is_paired(answer$study) || !outcome$data$kind == "pairs")) {
-    abort_view(view, "pairs with both measurements.", "needs_pairs", call)
-  }
-  if (view == "estimation" && row$estimand == "superiority") {
-    needs <- "a difference or a shift; superiority has a view of its own: {.val superiority}."
-    abort_view(view, needs, "bad_value", call)
-  }
-  if (view == "null" && row$method == "relative" && is.na(row$df)) {
-    abort_view(view, "a t distribution or ranks: here p is a count of assignments.", "bad_value", call)
-  }
+  paired <- is_paired(answer$study)
+  # Each: what is wrong, what the view needs, the class of the error.
+  refused <- switch(view,
+    superiority = list(
+      paired || answer$study$source == "summary", "the measurements of independent groups.", "needs_values"
+    ),
+    pairing = list(!paired || outcome$data$kind != "pairs", "pairs with both measurements.", "needs_pairs"),
+    estimation = list(
+      row$estimand == "superiority",
+      "a difference or a shift; superiority has a view of its own: {.val superiority}.", "bad_value"
+    ),
+    null = list(
+      row$method == "relative" && is.na(row$df),
+      "a t distribution, ranks or a permutation test: here p is a count of assignments.", "bad_value"
+    ),
+    list(FALSE)
+  )
+  if (refused[[1]]) abort_view(view, refused[[2]], refused[[3]], call)
   view
 }
 

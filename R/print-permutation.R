@@ -174,7 +174,7 @@ run_note <- function(detail) {
   paste0(
     sprintf(
       "Runs of %s neighbours were reassigned whole%s.", format_count(runs$length),
-      if (runs$estimated) ", a length estimated from their correlation (Carlstein 1986)" else ""
+      if (runs$estimated) ", a length estimated from their correlation (after Bayley & Hammersley 1946)" else ""
     ),
     if (runs$left > 0) sprintf(" %s values fill no run and stay where they are.", format_count(runs$left)),
     if (runs$gaps > 0) sprintf(" No run reaches across one of the %s gaps in the order.", format_count(runs$gaps))

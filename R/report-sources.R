@@ -71,10 +71,6 @@ report_sources <- c(
     "Cliff, N. (1993). Dominance statistics: ordinal analyses to answer ordinal questions. Psychological Bulletin",
     "114, 494-509."
   ),
-  "Carlstein 1986" = paste(
-    "Carlstein, E. (1986). The use of subseries values for estimating the variance of a general statistic from a",
-    "stationary sequence. Annals of Statistics 14, 1171-1179."
-  ),
   "Chung & Romano 2013" = paste(
     "Chung, E. & Romano, J. P. (2013). Exact and asymptotically robust permutation tests. Annals of Statistics 41,",
     "484-507."

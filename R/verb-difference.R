@@ -7,9 +7,9 @@
 #' @param study A study, for example from [versus()] or [versus_paired()].
 #' @param method The primary method, declared before looking. Independent groups: `"welch"` (the default), means,
 #'   spreads may differ; `"student"`, means, spreads taken to be equal; `"ranks"`, Mann-Whitney; `"relative"`,
-#'   Brunner-Munzel. Pairs: `"paired"` (the default), the mean change; `"signed_ranks"`. Several, as in
-#'   `c("welch", "ranks")`: the first is the primary one, the others stand beside it. When to use which: section
-#'   Ranks.
+#'   Brunner-Munzel. Pairs: `"paired"` (the default), the mean change; `"signed_ranks"`. Both: `"permutation"`. Several,
+#'   as in `c("welch", "ranks")`: the first is the primary one, the others stand beside it. When to use which: sections
+#'   Ranks and Permutation.
 #' @param ... Must be empty.
 #' @param expect What the first group is expected to be, decided before looking: `"either"`,
 #'   `"higher"` or `"lower"`.
@@ -21,14 +21,21 @@
 #' @param alpha Significance level of the decision, strictly between 0 and 0.5.
 #' @param reason Why a directional question was asked, decided before looking; kept and printed with the
 #'   result.
-#' @param exact Of rank methods. `NULL`: the exact distribution where it costs about a second at most, else an
-#'   approximation (`p_kind` says which). `TRUE` insists, tells the cost first where it is more, and refuses what
-#'   would take hours or more memory than 4 GB. `FALSE`: the approximation.
+#' @param exact Of rank methods and `"permutation"`. `NULL`: the exact distribution where it costs about a second (of
+#'   permutations: a few, interval included), else what section Permutation says, or for ranks an approximation
+#'   (`p_kind` tells which). `TRUE` insists, tells the cost first where it is more, and refuses what would take hours or
+#'   more memory than 4 GB, or `max_memory`. `FALSE`: the approximation, or random draws.
 #' @param zeros Of `"signed_ranks"`: changes equal to `beyond` are left out of test, centre and interval and counted
 #'   (`"drop"`), or take the lowest ranks before they drop out of W (`"pratt"`, Pratt 1959).
-#' @param draws,seed,threads Of `"relative"` for small groups whose assignments are too many to list: number of
-#'   random ones, their seed (`NULL` takes one from R's generator; it is kept in `settings`), and threads, on
-#'   which the result does not depend.
+#' @param statistic Of `"permutation"`: `"studentized"` (the default), Welch's t; `"difference"`, of the means;
+#'   `"trimmed"`, of the means without the fifth of the values at either end; `"median"`.
+#' @param run_length Of `"permutation"` with an `order` in the study: how many neighbours are reassigned together, or
+#'   `"estimate"`. Default of `statistic` is then `"difference"`.
+#' @param draws,seed,threads Of `"relative"` for small groups whose assignments are too many to list, and of
+#'   `"permutation"`: number of random ones, from 199 (for `"permutation"` giving a number asks for random draws;
+#'   `NULL`: 99,999, of trimmed means and medians 9999, fewer for very long data), their seed (`NULL` takes one from R's
+#'   generator; it is kept in `settings`), and threads, on which the result does not depend.
+#' @param max_memory Of `"permutation"`: gigabytes that counting may take; a way that needs more is not taken.
 #' @return An answer (classes `vandro_difference`, `vandro_answer`); its table has one row per outcome
 #'   and method with the columns of [as.data.frame.vandro_answer()] and
 #'   \describe{
@@ -53,8 +60,22 @@
 #'     \item{`zeros`, `zeros_kept`}{changes equal to `beyond`; whether they were ranked.}
 #'     \item{`open_end`}{"lower" or "upper" where that limit equals `beyond` and the test rejects just this value.}
 #'   }
+#'   With method `"permutation"` in the call `p_smallest`, `p_simulated_low`, `p_simulated_high` and
+#'   \describe{
+#'     \item{`compared_by`}{the `statistic`; `estimand` is "mean_difference", "trimmed_difference" or
+#'       "median_difference".}
+#'     \item{`counted_by`}{"listed", "decimals", "quarters", "grid" or "drawn", see section Permutation.}
+#'     \item{`assignments`}{number of possible assignments, or sets of signs.}
+#'     \item{`draws`}{number of random ones.}
+#'     \item{`p_bracket_low`, `p_bracket_high`}{between which the exact p lies for certain, where `p_kind` is
+#'       "bracketed".}
+#'     \item{`undecided`}{sums so near the observed one that rounding to 62 binary digits could move them across; they
+#'       count as ties.}
+#'     \item{`run_length`}{neighbours that were reassigned together.}
+#'   }
 #'   `p_kind` is "asymptotic" for Welch, whose t distribution is an approximation, and "exact" (for normal
-#'   populations) for Student and for pairs; for ranks it is "exact" given the ties, "asymptotic" or "simulated".
+#'   populations) for Student and for pairs; for ranks it is "exact" given the ties, "asymptotic" or "simulated"; for
+#'   permutations "exact", "bracketed" or "simulated".
 #'   `detail$matched` holds, per row, the two-sided interval that agrees with the test, `detail$true_size` of
 #'   Student's test the rate at which it would reject a true null hypothesis were the populations normal with the
 #'   SDs seen; far from `alpha`, it is a note of the result. `detail$ranks` holds, per row, the widest attainable
@@ -106,13 +127,48 @@
 #'   Where every value of one group is higher there is no spread: p is then that
 #'   of the one assignment as extreme, and the limit away from the end is the smallest chance with which min(n1, n2)
 #'   pairs without a common member would all go the same way with probability (1 - `level`)/2.
+#' @section Permutation: If nothing but chance decided which value stands in which group, or which sign a change has,
+#'   every other assignment was as likely (Fisher 1935, section 21; Pitman 1937). p is the share of assignments with a
+#'   statistic as far out as the observed one, which counts itself; two-sided twice the smaller tail. `"studentized"`
+#'   compares Welch's t: exact where both populations are the same, and right in large samples whatever their spreads
+#'   (Janssen 1997; Chung & Romano 2013). `"difference"` compares the means themselves and takes the values to be
+#'   exchangeable; of pairs both order all signs alike and are one test. `"trimmed"` and `"median"` withstand outlying
+#'   values. With `blocks` in the study values are reassigned within their block, and the difference is that within
+#'   blocks, weighted by \eqn{n_1 n_2 / (n_1 + n_2)}{n1 n2 / (n1 + n2)} (least squares; t from values less their block's
+#'   mean).
+#'
+#'   The interval holds the shifts of the first group that the same reassignments do not reject. Exchanging k values
+#'   whose sum makes the first group's fall by F gives as large a difference under every shift of at least F / k; the
+#'   limits are order statistics of these critical shifts. Of trimmed means and medians every shift is asked anew; of t
+#'   the interval is the estimate less the outermost t not rejected times the standard error.
+#'
+#'   *Counted by* the first way that is affordable. `"listed"`: one by one, at most some millions. `"decimals"`: sums of
+#'   values with up to nine decimals, by dynamic programming (Pagano & Tritchler 1983; Streitberg & Roehmel 1986), for
+#'   hundreds of values. `"quarters"`: any 64 values, or signs of 62 changes, by counting pairs of half-sums (Horowitz &
+#'   Sahni 1974; Schroeppel & Shamir 1981); 50 take about 3 seconds with the interval and are the most that is done
+#'   without `exact = TRUE`. `"grid"`: values rounded to a fine grid, p with the ends between which it lies for certain
+#'   (`p_kind` "bracketed"). `"drawn"`: random assignments, p = (b + 1) / (draws + 1) (Phipson & Smyth 2010) with its
+#'   Clopper-Pearson interval, and a warning when that covers `alpha`. Welch's t, trimmed means and medians of groups
+#'   are listed or drawn. Equality is that of decimals; other values are compared as whole numbers of 62 binary digits,
+#'   t with a tolerance of 1e-12. Limits of counted sums are exact fractions for decimals of two groups; of other values
+#'   they are found to 1e-9 of a standard error, or interpolated within 1e-4 of one where a count takes long; those of
+#'   changes and within blocks are interpolated between shifts of a small part of the last decimal, counted exactly.
+#'
+#'   *Series*: neighbours in time resemble each other and are not exchangeable. With an `order` in the study the result
+#'   tells their correlation and how many independent values tell as much; `run_length` flips changes, or reassigns
+#'   values, in runs of neighbours (of groups: only full runs, by their sums, cut within each group's own order; what
+#'   fills no run stays). No run reaches across a gap of more than three usual steps. `"estimate"` takes the shortest
+#'   length L for which independent runs understate the variance of a mean by at most a tenth,
+#'   \deqn{\frac{2 r (1 - r^L)}{L (1 - r^2)} \le 0.1,}{2 r (1 - r^L) / (L (1 - r^2)) <= 0.1,}
+#'   where dependence fades geometrically (variance: Bayley & Hammersley 1946), but at least eight runs; the neighbours'
+#'   correlation r is corrected by (1 + 3 r)/n for its bias in short series (Marriott & Pope 1954).
 #' @section Several outcomes: One row each. `p_adjusted` is p adjusted for their number by Holm's (1979)
 #'   step-down method; `adjust = "none"` leaves it out.
 #' @section Interval and test: p <= `alpha` exactly when the matching interval excludes `beyond`: the
 #'   two-sided interval at 1 - `alpha`, or at 1 - 2 `alpha` for a directional question, which is also
 #'   shown as a bound in words. A limit is never infinite. With ties just at `beyond` a limit of the shift can equal
 #'   `beyond` while the test rejects it: the interval is then open at that end (`open_end`). The logit interval of
-#'   `"relative"` and its test can part ways near the border.
+#'   `"relative"` and its test can part ways near the border. A bracketed or simulated p agrees with its own interval.
 #' @section A directional question: Its p is the tail on the expected side, never half of a two-sided p
 #'   that was looked at first: where the difference lies on the other side, p is above 0.5 and the result
 #'   says so. Without a `reason` the result says that none is on record and shows the two-sided p.
@@ -121,15 +177,26 @@
 #'   of a double), `vandro_error_method_design`, `vandro_error_contradiction` (a `reason` without a
 #'   direction, an option of another method), `vandro_error_bad_value` (an option that is misspelt or out of range),
 #'   `vandro_error_needs_values` (ranks of published numbers), `vandro_error_all_zero` (every change equals
-#'   `beyond`), `vandro_error_exact_cost`, `vandro_error_not_a_study`. Warning: `vandro_warning_unattainable`. A
+#'   `beyond`), `vandro_error_exact_cost`, `vandro_error_bad_blocks` (a block with one group, or
+#'   missing), `vandro_error_order` (ties in an order that runs need), `vandro_error_needs_order`,
+#'   `vandro_error_too_few_runs`, `vandro_error_not_a_study`. Warnings: `vandro_warning_unattainable`,
+#'   `vandro_warning_undecided`. A
 #'   p-value is never 0: below the smallest double it is that double and `log_p` tells its size.
 #' @references Brunner, E. & Munzel, U. (2000). The nonparametric Behrens-Fisher problem: asymptotic theory and a
 #'   small-sample approximation. *Biometrical Journal* 42, 17-25.
+#'
+#'   Bayley, G. V. & Hammersley, J. M. (1946). The "effective" number of independent observations in an autocorrelated
+#'   time series. *Supplement to the Journal of the Royal Statistical Society* 8, 184-197.
+#'
+#'   Chung, E. & Romano, J. P. (2013). Exact and asymptotically robust permutation tests. *Annals of Statistics* 41,
+#'   484-507.
 #'
 #'   Clopper, C. J. & Pearson, E. S. (1934). The use of confidence or fiducial limits illustrated in the case of the
 #'   binomial. *Biometrika* 26, 404-413.
 #'
 #'   Fisher, R. A. (1925). *Statistical methods for research workers*, section 24.1.
+#'
+#'   Fisher, R. A. (1935). *The design of experiments*, section 21.
 #'
 #'   Hodges, J. L. & Lehmann, E. L. (1963). Estimates of location based on rank tests. *Annals of Mathematical
 #'   Statistics* 34, 598-611.
@@ -137,22 +204,42 @@
 #'   Holm, S. (1979). A simple sequentially rejective multiple test procedure. *Scandinavian
 #'   Journal of Statistics* 6, 65-70.
 #'
+#'   Horowitz, E. & Sahni, S. (1974). Computing partitions with applications to the knapsack problem. *Journal of the
+#'   ACM* 21, 277-292.
+#'
+#'   Janssen, A. (1997). Studentized permutation tests for non-i.i.d. hypotheses and the generalized Behrens-Fisher
+#'   problem. *Statistics & Probability Letters* 36, 9-21.
+#'
 #'   Lehmann, E. L. (1975). *Nonparametrics: statistical methods based on ranks*.
 #'
 #'   Mann, H. B. & Whitney, D. R. (1947). On a test of whether one of two random variables is stochastically larger
 #'   than the other. *Annals of Mathematical Statistics* 18, 50-60.
 #'
+#'   Marriott, F. H. C. & Pope, J. A. (1954). Bias in the estimation of autocorrelations. *Biometrika* 41, 390-402.
+#'
 #'   Neubert, K. & Brunner, E. (2007). A studentized permutation test for the non-parametric Behrens-Fisher problem.
 #'   *Computational Statistics & Data Analysis* 51, 5192-5204.
 #'
+#'   Pagano, M. & Tritchler, D. (1983). On obtaining permutation distributions in polynomial time. *Journal of the
+#'   American Statistical Association* 78, 435-440.
+#'
 #'   Pauly, M., Asendorf, T. & Konietschke, F. (2016). Permutation-based inference for the AUC: a unified approach for
 #'   continuous and discontinuous data. *Biometrical Journal* 58, 1319-1337.
+#'
+#'   Phipson, B. & Smyth, G. K. (2010). Permutation p-values should never be zero. *Statistical Applications in Genetics
+#'   and Molecular Biology* 9, 39.
+#'
+#'   Pitman, E. J. G. (1937). Significance tests which may be applied to samples from any populations. *Supplement to
+#'   the Journal of the Royal Statistical Society* 4, 119-130.
 #'
 #'   Pratt, J. W. (1959). Remarks on zeros and ties in the Wilcoxon signed rank procedures. *Journal of the American
 #'   Statistical Association* 54, 655-667.
 #'
 #'   Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance
 #'   components. *Biometrics Bulletin* 2, 110-114.
+#'
+#'   Schroeppel, R. & Shamir, A. (1981). A T = O(2^(n/2)), S = O(2^(n/4)) algorithm for certain NP-complete problems.
+#'   *SIAM Journal on Computing* 10, 456-464.
 #'
 #'   Streitberg, B. & Roehmel, J. (1986). Exact distributions for permutation and rank tests: an introduction to some
 #'   recently published algorithms. *Statistical Software Newsletter* 12, 10-17.
@@ -182,6 +269,12 @@
 #' damage <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
 #' test_difference(damage, c("ranks", "relative"))
 #' test_difference(pairs, "signed_ranks", beyond = 30)
+#'
+#' # Eleven plots: all 462 assignments; seedlings within their benches
+#' plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l")
+#' test_difference(plots, "permutation")
+#' benches <- versus(seedlings, height, substrate, groups = c("compost", "peat"), blocks = bench)
+#' test_difference(benches, "permutation", seed = 1)
 #' @export
 test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0, level = 0.95,
                             alpha = 0.05, adjust = c("holm", "none"), reason = NULL, exact = NULL,

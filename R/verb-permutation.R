@@ -25,9 +25,18 @@ permutation_inference <- function(outcome, study, method, question, call) {
     permutation_numbers(found, way, sample, estimate, statistic, data, outcome, study, question),
     list(
       runs = data$runs, block_count = data$blocks, statistic_kind = statistic, trims = found$trims,
+      centres = group_centres(outcome, study, statistic),
       effective = data$effective, unequal = data$unequal
     )
   )
+}
+
+# Trimmed means or medians of both groups, for figures; NULL where means are compared, or changes alone are known.
+group_centres <- function(outcome, study, statistic) {
+  if (!statistic %in% c("trimmed", "median") || outcome$data$kind == "changes") return(NULL)
+  vapply(sample_values(outcome, study), function(values) {
+    core_trimmed_mean(values, core_trim(length(values), statistic))
+  }, 0)
 }
 
 varies <- function(outcome, study) {
@@ -113,7 +122,10 @@ block_labels <- function(outcome, study, call) {
     rows <- unlist(lapply(1:2, function(which) known_rows(outcome, which)))
     row <- min(rows[is.na(unlist(labels))])
     abort_vandro(
-      c("Every measurement needs a block to be reassigned within it.", "x" = "Block {.val {column$name}} is missing in row {row}."),
+      c(
+        "Every measurement needs a block to be reassigned within it.",
+        "x" = "Block {.val {column$name}} is missing in row {row}."
+      ),
       "bad_blocks",
       row = row, call = call
     )
@@ -399,7 +411,8 @@ run_data <- function(outcome, study, question, call) {
   values <- sample_values(outcome, study)
   at <- lapply(series, `[[`, "at")
   sample <- if (is_paired(study)) {
-    core_flip_sample(values[[1]][at[[1]]], if (!is.null(values[[2]])) values[[2]][at[[1]]], question$beyond, numbers[[1]])
+    second <- if (!is.null(values[[2]])) values[[2]][at[[1]]]
+    core_flip_sample(values[[1]][at[[1]]], second, question$beyond, numbers[[1]])
   } else {
     core_run_sample(values[[1]][at[[1]]], values[[2]][at[[2]]], numbers[[1]], numbers[[2]], question$beyond)
   }
@@ -458,7 +471,7 @@ permutation_columns <- function(found) {
 permutation_detail <- function(found) {
   if (is.null(found$counted_by)) return(NULL)
   found[intersect(
-    c("way", "log_assignments", "runs", "block_count", "effective", "trims", "widest", "seed"), names(found)
+    c("way", "log_assignments", "runs", "block_count", "effective", "trims", "centres", "widest", "seed"), names(found)
   )]
 }
 
@@ -473,9 +486,16 @@ warn_undecided <- function(table) {
     at <- at[[1]]
     range <- signif(c(low[[at]], high[[at]]), 3)
     simulated <- ends[[1]] == "p_simulated_low"
-    advice <- if (simulated) "Take more {.arg draws}, or {.code exact = TRUE}." else "{.code exact = TRUE} or {.arg draws} may tell."
+    advice <- if (simulated) {
+      "Take more {.arg draws}, or {.code exact = TRUE}."
+    } else {
+      "{.code exact = TRUE} or {.arg draws} may tell."
+    }
     warn_vandro(
-      c("!" = "Whether p is below alpha {table$alpha[[1]]} is open: it lies between {range[[1]]} and {range[[2]]}.", "i" = advice),
+      c(
+        "!" = "Whether p is below alpha {table$alpha[[1]]} is open: it lies between {range[[1]]} and {range[[2]]}.",
+        "i" = advice
+      ),
       "undecided",
       low = low[[at]], high = high[[at]]
     )

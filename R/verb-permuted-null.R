@@ -17,55 +17,74 @@ asked_of <- function(answer) {
 
 # Stretches of the compared statistic with their probability, cut at the observed value so that shaded stretches
 # are whole. `both`: the distribution is symmetric, and both tails together are p; else one tail is half of it.
-permuted_null_bars <- function(answer, outcome, bars = 61) {
+permuted_null_bars <- function(answer, outcome) {
   row <- outcome_rows(answer, outcome, "primary")
   way <- answer_detail(answer, outcome, "permutation")$way
   sample <- permutation_data(outcome, answer$study, asked_of(answer), NULL)$sample
   estimate <- core_permuted_estimate(sample)
+  frame <- permuted_frame(sample, row, way)
+  compared <- row$compared_by
+  if (compared == "studentized" && !frame$studentized) compared <- "difference"
+  counts <- core_permuted_histogram(
+    sample, compared, frame$breaks - if (frame$studentized) 0 else frame$observed,
+    switch(way$how, listed = 0, drawn = way$draws, shape_draws), if (way$how == "drawn") way$seed else shape_seed,
+    estimate = estimate
+  )
+  # The observed assignment counts as one of the draws.
+  own <- findInterval(frame$observed, frame$breaks)
+  if (way$how == "drawn") counts[[own]] <- counts[[own]] + 1
+  from <- utils::head(frame$breaks, -1)
+  to <- frame$breaks[-1]
+  shaded <- shaded_stretches(from, to, frame)
+  share <- if (row$expect == "either" && !frame$both) row$p / 2 else row$p
+  mass <- counts / sum(counts)
+  if (!way$how %in% c("listed", "drawn")) mass <- counted_mass(mass, shaded, share)
+  c(
+    list(
+      bars = data.frame(from = from, to = to, mass = mass, density = mass / (to - from), shaded = shaded),
+      share = share
+    ),
+    frame[c("observed", "centre", "ends", "few", "both", "studentized", "high")]
+  )
+}
+
+# Where the distribution lies on the axis: t, or the difference itself, which the null hypothesis puts at `beyond`. Of
+# pairs that order all signs by t the mean change is shown. `cuts`: where shaded tails begin.
+permuted_frame <- function(sample, row, way, bars = 61) {
   studentized <- row$compared_by == "studentized" && !core_is_flips(sample)
-  # On the axis: t, or the difference itself, which the null hypothesis puts at `beyond`. Of pairs that order all
-  # signs by t the mean change is shown.
   observed <- if (studentized) row$statistic else row$estimate
   centre <- if (studentized) 0 else row$beyond
-  spread <- if (studentized) 1 else permuted_spread(sample)
-  reach <- max(4.2 * spread, 1.1 * abs(observed - centre))
-  ends <- centre + c(-1, 1) * reach
+  reach <- max(4.2 * if (studentized) 1 else permuted_spread(sample), 1.1 * abs(observed - centre))
   few <- way$how == "listed" && row$assignments <= shown_one_by_one
-  hair <- 1e-7 * reach
-  both <- row$expect == "either" && is_symmetric(sample, row)
+  # Random draws are not symmetric even where all assignments are.
+  both <- row$expect == "either" && way$how != "drawn" && is_symmetric(sample)
   high <- if (row$expect == "either") observed >= centre else row$expect == "higher"
-  cuts <- c(if (high || both) abs_side(observed, centre, TRUE, both) - hair,
+  hair <- 1e-7 * reach
+  cuts <- c(
+    if (high || both) abs_side(observed, centre, TRUE, both) - hair,
     if (!high || both) abs_side(observed, centre, FALSE, both) + hair
   )
-  lattice <- if (studentized || !sums_only(sample, row$compared_by)) 0 else core_sum_lattice(sample)
-  breaks <- stretch_breaks(ends, cuts, 2 * reach / if (few) 20000 else bars, if (few) 0 else lattice)
-  draws <- switch(way$how, listed = 0, drawn = way$draws, shape_draws)
-  seed <- if (way$how == "drawn") way$seed else shape_seed
-  counts <- core_permuted_histogram(
-    sample, if (studentized) "studentized" else if (row$compared_by == "studentized") "difference" else row$compared_by,
-    breaks - if (studentized) 0 else observed, draws, seed, estimate = estimate
-  )
-  from <- utils::head(breaks, -1)
-  to <- breaks[-1]
-  if (way$how == "drawn") {
-    # The observed assignment counts as one of the draws.
-    own <- findInterval(observed, breaks)
-    counts[[own]] <- counts[[own]] + 1
-  }
-  shaded <- (high | both) & from >= max(cuts) - hair | (!high | both) & to <= min(cuts) + hair
-  if (both && observed == centre) shaded <- rep(TRUE, length(from))
-  mass <- counts / sum(counts)
-  share <- if (row$expect == "either" && !both) row$p / 2 else row$p
-  # Counted tails are known better than drawn ones.
-  if (!way$how %in% c("listed", "drawn") && any(mass[shaded] > 0) && any(!shaded)) {
-    mass[shaded] <- mass[shaded] * share / sum(mass[shaded])
-    mass[!shaded] <- mass[!shaded] * (1 - share) / sum(mass[!shaded])
-  }
+  ends <- centre + c(-1, 1) * reach
+  lattice <- if (few || studentized || !sums_only(sample, row$compared_by)) 0 else core_sum_lattice(sample)
   list(
-    bars = data.frame(from = from, to = to, mass = mass, density = mass / (to - from), shaded = shaded),
-    observed = observed, centre = centre, ends = ends, few = few, both = both, share = share,
-    studentized = studentized, high = high
+    observed = observed, centre = centre, ends = ends, few = few, both = both, high = high, cuts = cuts, hair = hair,
+    studentized = studentized, breaks = stretch_breaks(ends, cuts, 2 * reach / if (few) 20000 else bars, lattice)
   )
+}
+
+shaded_stretches <- function(from, to, frame) {
+  if (frame$both && frame$observed == frame$centre) return(rep(TRUE, length(from)))
+  upper <- from >= max(frame$cuts) - frame$hair
+  lower <- to <= min(frame$cuts) + frame$hair
+  (frame$high | frame$both) & upper | (!frame$high | frame$both) & lower
+}
+
+# Counted tails are known better than drawn ones.
+counted_mass <- function(mass, shaded, share) {
+  if (all(shaded) || all(mass[shaded] == 0)) return(mass)
+  mass[shaded] <- mass[shaded] * share / sum(mass[shaded])
+  mass[!shaded] <- mass[!shaded] * (1 - share) / sum(mass[!shaded])
+  mass
 }
 
 # Breaks of about `width` from end to end, from the first cut on, and at every cut. Sums of decimals lie on a
@@ -85,7 +104,7 @@ abs_side <- function(observed, centre, high, both) {
   centre + (if (high) 1 else -1) * abs(observed - centre)
 }
 
-is_symmetric <- function(sample, row) {
+is_symmetric <- function(sample) {
   core_is_flips(sample) || (length(sample$sizes) == 1 && 2 * sample$chosen == sample$sizes)
 }
 
@@ -133,7 +152,6 @@ attainable_p <- function(data, row) {
 # Both ways of reassigning pairs: signs of the changes, and all values as if they were two independent groups.
 pairing_bars <- function(study, outcome, beyond, bars = 81) {
   whole <- complete_pairs(outcome$data)
-  n <- length(whole[[1]])
   kept <- core_flip_sample(whole[[1]], whole[[2]], beyond)
   broken <- core_group_sample(whole[[1]], whole[[2]], beyond)
   observed <- core_permuted_estimate(kept)$estimate
@@ -150,6 +168,8 @@ pairing_bars <- function(study, outcome, beyond, bars = 81) {
   }, list(kept, broken), ways)
   list(
     bars = do.call(rbind, parts), observed = observed, spread = spread, ratio = spread[[1]] / spread[[2]],
-    r = outcome$pairs$r, n = n, ways = ways
+    # The mean change widens both distributions: without it, what pairing is worth to the standard error.
+    own_ratio = stats::sd(whole[[3]]) / sqrt(stats::var(whole[[1]]) + stats::var(whole[[2]])), r = outcome$pairs$r,
+    ways = ways
   )
 }

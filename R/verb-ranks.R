@@ -44,8 +44,8 @@ check_counting_options <- function(methods, options, given, call) {
     exact = exact, zeros = pick("zeros", check_choice, c("drop", "pratt")),
     draws = pick("draws", check_whole, 199, 1e8), draws_given = "draws" %in% given,
     seed = pick("seed", check_whole, 0, 2^53), threads = as.integer(pick("threads", check_whole, 1, 256)),
-    statistic = pick("statistic", check_choice, permutation_statistics), run_length = pick("run_length", check_run_length),
-    max_memory = pick("max_memory", check_number, 1e-3, 1e4)
+    statistic = pick("statistic", check_choice, permutation_statistics),
+    run_length = pick("run_length", check_run_length), max_memory = pick("max_memory", check_number, 1e-3, 1e4)
   )
 }
 
@@ -190,6 +190,7 @@ cost_words <- function(cost) {
 
 # Student's t for groups of ten and more; for smaller ones assignments, all of them where they are few enough.
 relative_inference <- function(data, question, call) {
+  if (is.null(question$draws)) question$draws <- relative_draws
   counts <- data$counts
   sizes <- c(counts$n_first, counts$n_second)
   drawn <- NULL
@@ -204,9 +205,11 @@ relative_inference <- function(data, question, call) {
     }
     listed <- isTRUE(question$exact) || steps <= listed_steps
     if (!listed) seed <- question$seed %||% draw_seed()
-    drawn <- core_relative_assignments(
-      data$samples, if (listed) 0 else question$draws %||% relative_draws, if (listed) 0 else seed, question$threads
-    )
+    drawn <- if (listed) {
+      core_relative_assignments(data$samples)
+    } else {
+      core_relative_assignments(data$samples, question$draws, seed, question$threads)
+    }
   }
   found <- core_relative_inference(counts, question$expect, question$level, question$alpha, drawn)
   found$statistic_name <- "t"

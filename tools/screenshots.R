@@ -46,6 +46,10 @@ draw("superiority.png", autoplot(ranks, view = "superiority"))
 small("shift.png", ranks)
 small("null-u.png", autoplot(ranks, view = "null"))
 
+plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate")
+small("permutation.png", autoplot(test_difference(plots, "permutation"), view = "null", curve = TRUE))
+small("pairing.png", autoplot(test_difference(probes, "permutation"), view = "pairing"))
+
 photograph <- function(page, name, height = 800) {
   system2("chromium", c(
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",

@@ -291,3 +291,26 @@ test_that("rank methods, their options and their figure are reached from the she
   expect_identical(run_here("difference", scores, "--method", "ranks", "--exact", "maybe")$status, 2L)
   expect_identical(run_here("difference", scores, "--method", "welch", "--zeros", "pratt")$status, 1L)
 })
+
+test_that("permutation tests from the shell: options are the verb's own", {
+  file <- system.file("extdata", "leaching.csv", package = "vandro")
+  plots <- c(file, "--outcome", "nitrate", "--by", "cover", "--groups", "bare,sown", "--method", "permutation")
+  got <- run_here("difference", plots, "--statistic", "difference", "--format", "json")
+  answer <- jsonlite::fromJSON(paste(got$out, collapse = "\n"))
+  study <- versus(leaching, nitrate, cover, groups = c("bare", "sown"))
+  expect_equal(answer$table$p, test_difference(study, "permutation", statistic = "difference")$table$p)
+  expect_identical(answer$settings$statistic, "difference")
+  drawn <- run_here("difference", plots, "--draws", "999", "--seed", "3", "--threads", "2", "--max-memory", "0.5")
+  expect_identical(drawn$out, format(test_difference(study, "permutation", draws = 999, seed = 3), width = 80))
+  moist <- system.file("extdata", "moisture.csv", package = "vandro")
+  series <- run_here(
+    "difference", moist, "--paired", "--first", "probe_a", "--second", "probe_b", "--order", "hour", "--method",
+    "permutation", "--run-length", "4"
+  )
+  expect_match(series$out, "Runs of 4 neighbours", fixed = TRUE, all = FALSE)
+  folder <- withr::local_tempdir()
+  figure <- file.path(folder, "n.png")
+  expect_identical(run_here("plot", plots, "--view", "null", "--output", figure)$status, 0L)
+  expect_identical(run_here("difference", plots, "--draws", "5")$status, 1L)
+  expect_identical(run_here("difference", plots, "--statistic", "mode")$status, 2L)
+})

@@ -19,7 +19,7 @@ listed_tails <- function(sample, shift, statistic = function(first, second) mean
 
 # Whether `found` has the tails of a list, and limits that are the outermost shifts with tails above alpha.
 expect_listed <- function(found, sample, alpha, statistic = NULL, limits = TRUE) {
-  tails <- function(shift) if (is.null(statistic)) listed_tails(sample, shift) else listed_tails(sample, shift, statistic)
+  tails <- function(shift) do.call(listed_tails, c(list(sample, shift), statistic))
   now <- tails(0)
   expect_equal(c(high = found$high$p, low = found$low$p), now, tolerance = 1e-12)
   if (!limits) return(invisible())
@@ -85,6 +85,8 @@ test_that("estimates: within blocks by least squares, Welch's t, spread", {
   changes <- core_permuted_estimate(core_flip_sample(c(1, 2, 4), beyond = 1))
   expect_equal(changes$estimate, 7 / 3)
   expect_true(core_permuted_estimate(core_flip_sample(c(2, 2)))$flat)
+  run <- core_flip_sample(c(1, 2, 4, 6), run = c(1, 1, 2, 2))
+  expect_equal(core_flip_estimate(run, run$values / 10, 10)$estimate, 13 / 4)
   expect_true(core_permuted_estimate(core_group_sample(c(1, 1), c(2, 2)))$flat)
   expect_true(is.na(core_permuted_estimate(core_group_sample(1, c(2, 3)))$se))
 })
@@ -219,7 +221,8 @@ test_that("p of the question from both tails", {
   p <- core_permuted_p(core_plain_tail(0.9), core_plain_tail(0.2), "either", c(low = log(0.1), high = log(0.05)))
   expect_equal(p$p, 0.4)
   expect_equal(p$p_smallest, 0.1)
-  expect_equal(core_permuted_p(core_plain_tail(0.9), core_plain_tail(0.2), "lower", c(low = log(0.1), high = log(0.05)))$p, 0.9)
+  one_sided <- core_permuted_p(core_plain_tail(0.9), core_plain_tail(0.2), "lower", c(low = log(0.1), high = log(0.05)))
+  expect_equal(one_sided$p, 0.9)
   sample <- core_group_sample(ten[[1]], ten[[2]], 1)
   expect_equal(core_from_shift(sample, 3), 1.3)
   expect_equal(core_limit_guesses(2, 1, 0.025), 2 + c(-1, 1) * qnorm(0.975))
@@ -250,4 +253,25 @@ test_that("histograms count every assignment where it lies", {
   # Differences of means of five lie on a lattice of (1/5 + 1/5) tenths.
   expect_equal(core_sum_lattice(sample), 0.04)
   expect_identical(core_sum_lattice(core_group_sample(uneven[[1]], uneven[[2]])), 0)
+})
+
+test_that("sums of decimals: tails to 1e-12 against whole numbers of any size", {
+  reference <- utils::read.csv(test_path("reference/permutation.csv"))
+  value <- function(case) {
+    i <- seq_len(case$n) - 1
+    (i * case$step + (i * i) %% case$odd) %% case$spread
+  }
+  for (k in seq_len(nrow(reference))) {
+    case <- reference[k, ]
+    z <- value(case)
+    first <- seq_len(case$n_first)
+    sample <- if (case$design == "groups") {
+      core_group_sample((z[first] + case$shift) / 100, z[-first] / 100)
+    } else {
+      core_flip_sample((z + case$shift - case$spread %/% 2) / 100)
+    }
+    found <- core_null_inference(sample, core_permuted_estimate(sample), double())
+    error <- abs(c(found$high$p, found$low$p) / c(case$high, case$low) - 1)
+    expect_lt(max(error), 1e-12)
+  }
 })

@@ -32,7 +32,8 @@ class Smallest {
   explicit Smallest(std::size_t wanted)
       : wanted_(wanted),
         cut_(wanted > 0 ? std::numeric_limits<double>::infinity()
-                        : -std::numeric_limits<double>::infinity()) {}
+                        : -std::numeric_limits<double>::infinity()),
+        loose_(cut_) {}
   VANDRO_INLINE void add(double value) {
     if (value < cut_) keep(value);
   }
@@ -40,11 +41,16 @@ class Smallest {
   Smallest fresh() const {
     Smallest out(wanted_);
     out.cut_ = cut_;
+    out.loose_ = loose_;
     return out;
   }
   void merge(const Smallest& other) {
-    for (const double value : other.held_) add(value);
+    held_.insert(held_.end(), other.held_.begin(), other.held_.end());
+    prune();
   }
+  // At least the value from which on nothing is among the smallest, roundings of a product
+  // included.
+  VANDRO_INLINE double loose_cut() const { return loose_; }
   // In order.
   std::vector<double> sorted() {
     std::sort(held_.begin(), held_.end());
@@ -55,14 +61,18 @@ class Smallest {
  private:
   void keep(double value) {
     held_.push_back(value);
+    prune();
+  }
+  void prune() {
     if (held_.size() < 2 * wanted_ + 64) return;
     const auto last = held_.begin() + static_cast<std::ptrdiff_t>(wanted_ - 1);
     std::nth_element(held_.begin(), last, held_.end());
     cut_ = *last;
+    loose_ = cut_ + 1e-15 * std::fabs(cut_);
     held_.resize(wanted_);
   }
   std::size_t wanted_;
-  double cut_;
+  double cut_, loose_;
   std::vector<double> held_;
 };
 
@@ -76,13 +86,11 @@ struct ShiftTails {
     at_least += fall <= slack;
     at_most += fall >= -slack;
     if (!any_kept) return;
-    if (moved == 0.0) {
-      ++same;
-      return;
-    }
-    const double shift = fall > slack || fall < -slack ? static_cast<double>(fall) / moved : 0.0;
-    low.add(shift);
-    high.add(-shift);
+    same += moved == 0.0;
+    // Most shifts are neither: told without a division. (0 times an infinite cut is no number, and
+    // what moved nothing has no shift.)
+    const double size = static_cast<double>(fall);
+    if (size < low.loose_cut() * moved || size > -high.loose_cut() * moved) keep(fall, moved);
   }
   bool wants_moved() const { return any_kept; }
   ShiftTails fresh() const {
@@ -99,6 +107,12 @@ struct ShiftTails {
     same += other.same;
     low.merge(other.low);
     high.merge(other.high);
+  }
+
+  void keep(std::int64_t fall, double moved) {
+    const double shift = fall > slack || fall < -slack ? static_cast<double>(fall) / moved : 0.0;
+    low.add(shift);
+    high.add(-shift);
   }
 
   bool any_kept;
