@@ -258,7 +258,7 @@ core_null_inference <- function(sample, estimate, alphas, step = 0) {
     exact <- step == 0
     # Rounding to a grid moves anew with every shift: closer than this the tails jitter.
     native_shifted_null(
-      z, sample$times, sample$sizes, sample$chosen, if (exact) core_fine_step(sample, rough) else step, exact,
+      z, sample$times, sample$sizes, sample$chosen, if (exact) core_fine_step(rough) else step, exact,
       exp(-core_log_assignments(sample)), alphas, guesses, reach, if (exact) 0 else 1e-5 * rough
     )
   }
@@ -275,7 +275,7 @@ core_has_group_null <- function(sample) length(sample$sizes) == 1
 
 # Shifts are tried in this part of a step, a power of two, so that one that is tried is small beside the standard
 # error; between them the limit is interpolated.
-core_fine_step <- function(sample, rough) {
+core_fine_step <- function(rough) {
   finer <- ceiling(log2(100 / max(rough, 1e-3)))
   2^-min(max(0, finer), 12)
 }
@@ -286,7 +286,7 @@ core_null_cost <- function(sample, estimate, step = 0) {
     native_group_null_cost(z[sample$times > 0], z[sample$times == 0], step)
   } else {
     # About sixteen shifts are tried.
-    fine <- if (step == 0) core_fine_step(sample, estimate$rough) else step
+    fine <- if (step == 0) core_fine_step(estimate$rough) else step
     native_shifted_null_cost(z, sample$sizes, sample$chosen, fine) * c(16, 1)
   }
   as.list(cost)
@@ -308,8 +308,8 @@ core_quarters_inference <- function(sample, estimate, alphas, threads = 1L, prog
     if (exp(-core_log_assignments(sample)) > alpha * (1 + 1e-12)) return(NA_real_)
     guess <- sign * (c(near$lower[[at]], near$upper[[at]])[[if (sign > 0) 1 else 2]] * sample$power - sample$beyond)
     sign * native_count_limit(
-      sample$values * 1, if (scale == 1) sample$times else sample$times / scale, n_first,
-      sample$beyond * if (scale == 1) 1 else scale, sign, total, alpha, tails[[if (sign > 0) 1 else 2]]$p,
+      sample$values, sample$times / scale, n_first, sample$beyond * scale, sign, total, alpha,
+      tails[[if (sign > 0) 1 else 2]]$p,
       guess * scale, 1e-4 * estimate$rough * scale,
       (if (fine) 1e-9 else 1e-3) * estimate$rough * scale, threads, progress
     )[[1]] / scale

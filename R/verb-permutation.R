@@ -26,7 +26,7 @@ permutation_inference <- function(outcome, study, method, question, call) {
     list(
       runs = data$runs, block_count = data$blocks, statistic_kind = statistic, trims = found$trims,
       centres = group_centres(outcome, study, statistic),
-      effective = data$effective, unequal = data$unequal
+      effective = data$effective
     )
   )
 }

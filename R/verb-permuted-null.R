@@ -60,10 +60,7 @@ permuted_frame <- function(sample, row, way, bars = 61) {
   both <- row$expect == "either" && way$how != "drawn" && is_symmetric(sample)
   high <- if (row$expect == "either") observed >= centre else row$expect == "higher"
   hair <- 1e-7 * reach
-  cuts <- c(
-    if (high || both) abs_side(observed, centre, TRUE, both) - hair,
-    if (!high || both) abs_side(observed, centre, FALSE, both) + hair
-  )
+  cuts <- tail_cuts(observed, centre, high, both, hair)
   ends <- centre + c(-1, 1) * reach
   lattice <- if (few || studentized || !sums_only(sample, row$compared_by)) 0 else core_sum_lattice(sample)
   list(
@@ -98,10 +95,10 @@ stretch_breaks <- function(ends, cuts, width, lattice) {
   sort(c(breaks[!near], cuts))
 }
 
-# The observed value, or its mirror image, on the side asked for.
-abs_side <- function(observed, centre, high, both) {
-  if (!both) return(observed)
-  centre + (if (high) 1 else -1) * abs(observed - centre)
+# At the observed value, and with `both` at its mirror image: just outside, so that the value itself is shaded.
+tail_cuts <- function(observed, centre, high, both, hair) {
+  if (both) return(centre + c(1, -1) * (abs(observed - centre) - hair))
+  observed + if (high) -hair else hair
 }
 
 is_symmetric <- function(sample) {

@@ -190,7 +190,6 @@ cost_words <- function(cost) {
 
 # Student's t for groups of ten and more; for smaller ones assignments, all of them where they are few enough.
 relative_inference <- function(data, question, call) {
-  if (is.null(question$draws)) question$draws <- relative_draws
   counts <- data$counts
   sizes <- c(counts$n_first, counts$n_second)
   drawn <- NULL
@@ -208,7 +207,7 @@ relative_inference <- function(data, question, call) {
     drawn <- if (listed) {
       core_relative_assignments(data$samples)
     } else {
-      core_relative_assignments(data$samples, question$draws, seed, question$threads)
+      core_relative_assignments(data$samples, question$draws %||% relative_draws, seed, question$threads)
     }
   }
   found <- core_relative_inference(counts, question$expect, question$level, question$alpha, drawn)

@@ -13,7 +13,6 @@ struct CountCase {
   vandro::FixedPoint fixed;
   std::vector<double> times;  // how often a shift is taken off each value
   int chosen;                 // -1: signs
-  double total;
   int threads;
   std::function<bool(double)> keep_going;
 
@@ -44,7 +43,7 @@ Rcpp::List native_count_tail(std::vector<double> values, std::vector<double> tim
                              double beyond, int sign, bool certain, int threads, SEXP progress) {
   const vandro::FixedPoint fixed =
       vandro::fixed_point(values, n_first < 0 ? 0.0 : values.at(0), times, beyond);
-  const CountCase here{fixed, times, n_first, 0.0, threads, glue::telling(progress)};
+  const CountCase here{fixed, times, n_first, threads, glue::telling(progress)};
   std::uint64_t outer = 0, inner = 0;
   const std::int64_t slack = fixed.slack();
   glue::stop_unless(here.count(sign, 0, slack, outer));
@@ -63,7 +62,7 @@ Rcpp::NumericVector native_count_limit(std::vector<double> values, std::vector<d
                                        double width, int threads, SEXP progress) {
   const vandro::FixedPoint fixed =
       vandro::fixed_point(values, n_first < 0 ? 0.0 : values.at(0), times, beyond);
-  const CountCase here{fixed, times, n_first, total, threads, glue::telling(progress)};
+  const CountCase here{fixed, times, n_first, threads, glue::telling(progress)};
   double range = 0.0;
   for (const std::int64_t value : fixed.values) {
     range = std::max(range, 2.0 * std::fabs(static_cast<double>(value)));

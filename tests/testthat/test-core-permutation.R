@@ -226,8 +226,8 @@ test_that("p of the question from both tails", {
   sample <- core_group_sample(ten[[1]], ten[[2]], 1)
   expect_equal(core_from_shift(sample, 3), 1.3)
   expect_equal(core_limit_guesses(2, 1, 0.025), 2 + c(-1, 1) * qnorm(0.975))
-  expect_identical(core_fine_step(sample, 1000), 1)
-  expect_identical(core_fine_step(sample, 10), 1 / 16)
+  expect_identical(core_fine_step(1000), 1)
+  expect_identical(core_fine_step(10), 1 / 16)
 })
 
 test_that("histograms count every assignment where it lies", {

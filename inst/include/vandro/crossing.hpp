@@ -15,8 +15,8 @@ struct Crossing {
   double below = 0.0, above = 0.0, tail_below = 0.0, tail_above = 0.0;
   bool finished = false;
 
-  // On the scale on which tails of sums are nearly straight; never `below` itself, where the tail is
-  // not above the level.
+  // On the scale on which tails of sums are nearly straight; never `below` itself, where the tail
+  // is not above the level.
   double interpolated(double level) const {
     const double low = scale(tail_below), high = scale(tail_above), at = scale(level);
     const double share = high > low ? (at - low) / (high - low) : 1.0;

@@ -252,22 +252,26 @@ VANDRO_WIDE inline void count_common(const std::uint64_t* masks, std::size_t cou
   }
 }
 
-constexpr std::size_t draws_of_stream = 1024;
-
-// Masks that are drawn and worked on together: few enough to stay near the processor.
-inline std::size_t batch_size(std::size_t words) {
-  return std::clamp<std::size_t>((std::size_t{1} << 15) / words, 1, 128);
+// Masks that one stream of random numbers serves: of long ones fewer, so that work can be stopped.
+inline std::size_t stream_size(std::size_t words) {
+  return std::clamp<std::size_t>((std::size_t{1} << 19) / words, 16, 1024);
 }
 
-// Draws masks and hands them on, a batch at a time, to `use(masks, count, result)`. Each stream of
-// random numbers serves 1024 masks, whatever the number of threads.
+// Masks that are drawn and worked on together: many, so that a table is read once for all of them.
+inline std::size_t batch_size(std::size_t words) {
+  return std::clamp<std::size_t>((std::size_t{1} << 21) / words, 1, 128);
+}
+
+// Draws masks and hands them on, a batch at a time, to `use(masks, count, result)`. Streams of
+// random numbers belong to the masks' numbers, whatever the number of threads.
 template <class Result, class Draw, class Use>
 bool for_masks(std::size_t words, std::uint64_t seed, std::size_t draws, int threads,
                const Draw& draw, const Use& use, Result& result,
                const std::function<bool()>& keep_going) {
   const std::size_t batch = batch_size(words);
   std::mutex merging;
-  const std::size_t streams = (draws + draws_of_stream - 1) / draws_of_stream;
+  const std::size_t of_stream = stream_size(words);
+  const std::size_t streams = (draws + of_stream - 1) / of_stream;
   // Few results to merge, yet short enough to be stopped.
   const std::size_t together = words <= 4 ? 16 : 1;
   return in_pieces((streams + together - 1) / together, threads,
@@ -280,8 +284,7 @@ bool for_masks(std::size_t words, std::uint64_t seed, std::size_t draws, int thr
                      for (std::size_t stream = piece * together; stream < end; ++stream) {
                        RandomBits bits(seed, stream);
                        Random picks(seed, stream);
-                       std::size_t left =
-                           std::min(draws_of_stream, draws - stream * draws_of_stream);
+                       std::size_t left = std::min(of_stream, draws - stream * of_stream);
                        while (left > 0) {
                          const std::size_t count = std::min(batch, left);
                          draw(bits, picks, count, masks.data());
