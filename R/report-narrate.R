@@ -259,8 +259,13 @@ permutation_text <- function(row) {
     mean_difference = "of the difference", trimmed_difference = "of the trimmed means",
     median_difference = "of the medians"
   )
+  within <- c(
+    if (!is.na(row$blocks)) sprintf("within %s blocks", format_count(row$blocks)),
+    if (!is.na(row$run_length)) sprintf("in runs of %s neighbours", format_count(row$run_length)),
+    if (!is.na(row$draws)) sprintf("%s draws", format_count(row$draws))
+  )
   sprintf(
-    "permutation test %s%s, %s%s", of, if (is.na(row$draws)) "" else sprintf(" (%s draws)", format_count(row$draws)),
+    "permutation test %s%s, %s%s", of, if (length(within)) sprintf(" (%s)", paste(within, collapse = ", ")) else "",
     p_words(row), if (row$expect == "either") "" else ", one-sided"
   )
 }

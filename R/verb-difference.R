@@ -71,7 +71,7 @@
 #'       "bracketed".}
 #'     \item{`undecided`}{sums so near the observed one that rounding to 62 binary digits could move them across; they
 #'       count as ties.}
-#'     \item{`run_length`}{neighbours that were reassigned together.}
+#'     \item{`run_length`, `blocks`}{neighbours that were reassigned together; number of blocks.}
 #'   }
 #'   `p_kind` is "asymptotic" for Welch, whose t distribution is an approximation, and "exact" (for normal
 #'   populations) for Student and for pairs; for ranks it is "exact" given the ties, "asymptotic" or "simulated"; for

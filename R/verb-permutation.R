@@ -9,6 +9,8 @@ listed_at_most <- 1e6
 # Bracketed p: about this long, and steps of the grid at most and at least so many over the range.
 grid_seconds <- 0.5
 grid_steps <- c(1e5, 1000)
+# Beyond so many values not even the cost of counting sums is worth telling.
+countable_values <- 10000
 
 # What one outcome shows, by reassigning values, signs or runs of them.
 permutation_inference <- function(outcome, study, method, question, call) {
@@ -18,6 +20,7 @@ permutation_inference <- function(outcome, study, method, question, call) {
   estimate <- core_permuted_estimate(sample)
   if (estimate$flat && !varies(outcome, study)) abort_reason("no_spread", outcome, study, call)
   statistic <- choose_statistic(question, data, outcome, study, call)
+  if (statistic == "studentized" && !is.null(data$blocks) && estimate$se == 0) abort_flat_blocks(outcome, call)
   alphas <- c((1 - question$level) / 2, if (question$expect == "either") question$alpha / 2 else question$alpha)
   way <- choose_way(sample, estimate, statistic, question, call)
   found <- carry_out(way, sample, estimate, statistic, alphas, question)
@@ -37,6 +40,17 @@ group_centres <- function(outcome, study, statistic) {
   vapply(sample_values(outcome, study), function(values) {
     core_trimmed_mean(values, core_trim(length(values), statistic))
   }, 0)
+}
+
+abort_flat_blocks <- function(outcome, call) {
+  abort_vandro(
+    c(
+      "Less its block's mean, {.val {outcome$label}} does not vary within the groups: t has nothing to judge by.",
+      "i" = "{.code statistic = \"difference\"} needs no spread of its own."
+    ),
+    "no_spread",
+    outcome = outcome$name, call = call
+  )
 }
 
 varies <- function(outcome, study) {
@@ -210,7 +224,7 @@ exact_ways <- function(sample, estimate, statistic, threads) {
   if (!sums) return(list(listed))
   if (total <= listed_at_most) return(list(listed))
   ways <- list(listed)
-  if (sample$whole && estimate$rough > 0) {
+  if (sample$whole && estimate$rough > 0 && n <= countable_values) {
     ways <- c(ways, list(c(list(how = "decimals"), core_null_cost(sample, estimate))))
   }
   if (length(sample$sizes) < 2 && n <= (if (core_is_flips(sample)) 62 else 64)) {
@@ -223,7 +237,7 @@ exact_ways <- function(sample, estimate, statistic, threads) {
 
 # As fine a grid as half a second allows; none where even a coarse one takes longer.
 grid_way <- function(sample, estimate, question) {
-  if (estimate$rough <= 0) return(NULL)
+  if (estimate$rough <= 0 || length(sample$values) > countable_values) return(NULL)
   z <- sample$values - sample$times * sample$beyond
   range <- if (core_is_flips(sample)) max(abs(z)) else diff(range(z))
   steps <- grid_steps[[1]]
@@ -306,7 +320,7 @@ permutation_numbers <- function(found, way, sample, estimate, statistic, data, o
     log_assignments = log_all, draws = way$draws %||% NA_real_, seed = way$seed %||% NA_real_, way = way,
     simulated_range = if (way$how == "drawn") drawn_range(found, question),
     bracket = if (way$how == "grid") bracket_of_p(found, question), undecided = found$undecided %||% NA_real_,
-    run_length = data$runs$length %||% NA_real_, widest = widest_interval(found, sample)
+    run_length = data$runs$length %||% NA_real_, blocks = data$blocks %||% NA_real_, widest = widest_interval(found, sample)
   ))
 }
 
@@ -464,7 +478,8 @@ permutation_columns <- function(found) {
   list(
     compared_by = found$statistic_kind %||% NA_character_, counted_by = found$counted_by %||% NA_character_,
     assignments = number("assignments"), draws = number("draws"), p_bracket_low = number("bracket", 1),
-    p_bracket_high = number("bracket", 2), undecided = number("undecided"), run_length = number("run_length")
+    p_bracket_high = number("bracket", 2), undecided = number("undecided"), run_length = number("run_length"),
+    blocks = number("blocks")
   )
 }
 

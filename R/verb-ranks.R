@@ -177,6 +177,7 @@ abort_exact_cost <- function(what, words, call) {
 
 # "about 40 seconds and 1.2 GB of memory"
 cost_words <- function(cost) {
+  if (is.infinite(cost$seconds)) return("more time than can be told")
   units <- c(years = 365.25 * 86400, days = 86400, hours = 3600, minutes = 60, seconds = 1)
   unit <- which(cost$seconds >= units)[1]
   time <- if (is.na(unit)) {

@@ -109,6 +109,11 @@ test_that("exact = TRUE tells the cost first and refuses what is out of reach", 
   expect_error(test_difference(study, "permutation", exact = TRUE), class = "vandro_error_exact_cost")
   expect_error(test_difference(study, "permutation", exact = TRUE), "statistic = \"difference\"", fixed = TRUE)
   expect_identical(permuted(study, exact = TRUE, statistic = "difference")$counted_by, "decimals")
+  set.seed(1)
+  expect_error(
+    permuted(two_groups(rnorm(1000), rnorm(1000)), exact = TRUE), "more time than can be told",
+    class = "vandro_error_exact_cost"
+  )
   set.seed(2)
   more <- two_groups(rnorm(24), rnorm(24) + 1)
   expect_message(
@@ -161,6 +166,13 @@ test_that("values are reassigned within declared blocks only", {
   expect_match(printed, "within their block only", fixed = TRUE, all = FALSE)
   expect_agreement(study, statistic = "difference")
   expect_agreement(study)
+  text <- narrate(study, method = "permutation", statistic = "difference")
+  expect_match(text, "permutation test of the difference (within 3 blocks)", fixed = TRUE)
+  flat <- versus(transform(beds, height = match(bed, letters) + (substrate == "peat")), height, substrate,
+    blocks = bed, groups = c("compost", "peat")
+  )
+  expect_error(permuted(flat), class = "vandro_error_no_spread")
+  expect_lt(permuted(flat, statistic = "difference")$p, 0.05)
   bench <- height_study(blocks = bench)
   expect_identical(permuted(bench, statistic = "difference")$counted_by, "decimals")
   alone <- transform(beds, bed = ifelse(substrate == "peat" & bed == "c", "d", bed))
