@@ -231,7 +231,7 @@ vet_names <- function() c("assumptions", "normal", "spread")
 cli_figure <- function(study, view, options, look) {
   draw <- function(object, ...) do.call(autoplot, c(list(object), keep_given(list(...)), look))
   if (is.null(view) || view %in% c("estimation", "null", "pairing", "superiority")) {
-    return(draw(cli_difference(study, options), view = view))
+    return(draw(cli_difference(study, options), view = view, curve = options$curve))
   }
   if (view == "effects") return(draw(cli_effect(study, options["level"])))
   if (view %in% vet_names()) {

@@ -87,6 +87,7 @@ cli_output_options <- function() {
       "plot"
     ),
     cli_option("outliers", "WORD", "ring or label, for --view points", "plot"),
+    cli_option("curve", NULL, "the t distribution over --view null of a permutation test", "plot"),
     cli_option("caption", "TEXT", "caption of the figure", "plot"),
     cli_option("voice", "WORD", "journal or plain", "narrate"),
     cli_option(

@@ -133,12 +133,25 @@ core_permuted_p <- function(low, high, expect, log_smallest) {
 
 core_plain_tail <- function(p) list(p = p, log_p = log(p), low = p, high = p)
 
+# Tails from counts of `found`: of random draws the observed assignment is one more.
+core_counted_tails <- function(found, total, drawn) {
+  list(
+    high = core_plain_tail((found$at_least + drawn) / total), low = core_plain_tail((found$at_most + drawn) / total),
+    counts = c(at_least = found$at_least, at_most = found$at_most), total = total,
+    kind = if (drawn) "simulated" else "exact"
+  )
+}
+
 # Number, from the outermost, of the critical shift that is the limit at `alpha`: the first with which the tail is
 # above alpha. `identity`: assignments whose tail no shift changes. NA where there is no limit.
 core_limit_number <- function(total, alpha, identity) {
-  number <- floor(total * alpha * (1 + 1e-12)) + 1 - identity
-  ifelse(floor(total * alpha * (1 + 1e-12)) < 1 | number < 1, NA_real_, number)
+  within <- core_within(total, alpha)
+  number <- within + 1 - identity
+  ifelse(within < 1 | number < 1, NA_real_, number)
 }
+
+# How many of `total` assignments make a tail of at most `alpha`.
+core_within <- function(total, alpha) floor(total * alpha * (1 + 1e-12))
 
 # Limits in the unit of the outcome from shifts that are relative to `beyond`. A shift so small that rounding hides it
 # still moves the limit off the null value.
@@ -156,7 +169,7 @@ core_from_shift <- function(sample, shift) {
 core_sums_inference <- function(sample, alphas, draws = 0, seed = 0, threads = 1L) {
   drawn <- draws > 0
   total <- if (drawn) draws + 1 else core_assignments(sample)
-  kept <- max(1, floor(total * max(alphas) * (1 + 1e-12)) + 1)
+  kept <- core_within(total, max(alphas)) + 1
   found <- if (core_is_flips(sample)) {
     native_flip_sums(sample$values, sample$times, sample$beyond, draws, seed, threads, kept)
   } else {
@@ -166,42 +179,47 @@ core_sums_inference <- function(sample, alphas, draws = 0, seed = 0, threads = 1
   }
   number <- core_limit_number(total, alphas, found$same + drawn)
   scale <- if (core_is_flips(sample)) 1 else max(sample$times)
-  list(
-    high = core_plain_tail((found$at_least + drawn) / total), low = core_plain_tail((found$at_most + drawn) / total),
-    counts = c(at_least = found$at_least, at_most = found$at_most), total = total,
+  c(core_counted_tails(found, total, drawn), list(
     lower = core_from_shift(sample, found$low[number] / scale),
     upper = core_from_shift(sample, found$high[number] / scale),
-    ends = core_from_shift(sample, c(found$low[1], found$high[1]) / scale), kind = if (drawn) "simulated" else "exact"
-  )
+    ends = core_from_shift(sample, c(found$low[1], found$high[1]) / scale)
+  ))
 }
+
+# Beyond 1e5 t cannot be told from one of groups without spread: the sums that it is made of have no digits left.
+core_told_apart <- function(t) max(-1e5, min(1e5, t))
 
 # The same for Welch's t: limits from its quantiles under reassignment.
 core_studentized_inference <- function(sample, estimate, alphas, draws = 0, seed = 0, threads = 1L) {
   drawn <- draws > 0
   total <- if (drawn) draws + 1 else core_assignments(sample)
-  kept <- max(1, floor(total * max(alphas) * (1 + 1e-12)) + 1)
-  slack <- 1e-12 * max(1, abs(estimate$t))
+  kept <- core_within(total, max(alphas)) + 1
+  # t is known the worse the smaller the spread within groups is beside that of all values.
+  observed <- core_told_apart(estimate$t)
+  most <- core_told_apart(Inf)
+  slack <- max(1e-12, abs(observed) * (1e-12 + 4e-15 * observed^2))
   found <- native_reassign_studentized(
-    estimate$centred, sample$sizes, sample$chosen, estimate$t, slack, draws, seed, threads, kept
+    estimate$centred, sample$sizes, sample$chosen, observed, slack, most, draws, seed, threads, kept
   )
   number <- core_limit_number(total, alphas, if (drawn) 1 else 0)
-  beyond <- sample$beyond / sample$power
   limit <- function(t) {
-    # An infinite t, of groups without spread, leaves no limit; the observed one just the null value.
-    shift <- ifelse(abs(t - estimate$t) <= slack, 0, (estimate$t - t) * estimate$se)
-    ifelse(is.finite(t), beyond + shift, NA)
+    # Groups without spread leave no limit; the observed t leaves just the null value.
+    shift <- ifelse(abs(t) < most, (estimate$t - t) * estimate$se * sample$power, NA_real_)
+    core_from_shift(sample, ifelse(abs(t - observed) <= slack, 0, shift))
   }
-  list(
-    high = core_plain_tail((found$at_least + drawn) / total), low = core_plain_tail((found$at_most + drawn) / total),
-    counts = c(at_least = found$at_least, at_most = found$at_most), total = total,
-    lower = limit(found$high[number]), upper = limit(found$low[number]),
-    ends = limit(c(found$high[1], found$low[1])), kind = if (drawn) "simulated" else "exact"
-  )
+  c(core_counted_tails(found, total, drawn), list(
+    lower = limit(found$high[number]), upper = limit(found$low[number]), ends = limit(c(found$high[1], found$low[1]))
+  ))
 }
 
 # How many values trimming leaves out at each end of n: a fifth, or all but the middle one or two.
 core_trim <- function(n, statistic) {
   if (statistic == "median") floor((n - 1) / 2) else floor(0.2 * n)
+}
+
+# Sizes of both groups, or the number of changes.
+core_sample_sizes <- function(sample) {
+  if (core_is_flips(sample)) length(sample$values) else c(sum(sample$times > 0), sum(sample$times == 0))
 }
 
 core_trimmed_mean <- function(values, trim) {
@@ -211,12 +229,10 @@ core_trimmed_mean <- function(values, trim) {
 # The same for trimmed means and medians; limits by asking every shift anew.
 core_location_inference <- function(sample, statistic, alphas, rough, draws = 0, seed = 0, threads = 1L) {
   drawn <- draws > 0
-  flips <- core_is_flips(sample)
   total <- if (drawn) draws + 1 else core_assignments(sample)
-  n <- if (flips) length(sample$values) else c(sum(sample$times > 0), sum(sample$times == 0))
-  trims <- core_trim(n, statistic)
+  trims <- core_trim(core_sample_sizes(sample), statistic)
   z <- sample$values - sample$times * sample$beyond
-  gap <- if (flips) {
+  gap <- if (core_is_flips(sample)) {
     core_trimmed_mean(z, trims)
   } else {
     core_trimmed_mean(z[sample$times > 0], trims[[1]]) - core_trimmed_mean(z[sample$times == 0], trims[[2]])
@@ -225,14 +241,11 @@ core_location_inference <- function(sample, statistic, alphas, rough, draws = 0,
     sample$values, sample$times, sample$sizes, sample$chosen, trims, sample$beyond, total, draws, seed, threads,
     alphas, gap, rough
   )
-  list(
-    estimate = core_from_shift(sample, gap), trims = trims,
-    high = core_plain_tail((found$at_least + drawn) / total), low = core_plain_tail((found$at_most + drawn) / total),
-    counts = c(at_least = found$at_least, at_most = found$at_most), total = total,
-    lower = core_from_shift(sample, found$lower), upper = core_from_shift(sample, found$upper),
-    ends = c(NA_real_, NA_real_), tied_low = found$tied_low, tied_high = found$tied_high,
-    kind = if (drawn) "simulated" else "exact"
-  )
+  c(core_counted_tails(found, total, drawn), list(
+    estimate = core_from_shift(sample, gap), trims = trims, lower = core_from_shift(sample, found$lower),
+    upper = core_from_shift(sample, found$upper), ends = c(NA_real_, NA_real_), tied_low = found$tied_low,
+    tied_high = found$tied_high
+  ))
 }
 
 # --- counted without listing ------------------------------------------------------------------------
@@ -309,8 +322,7 @@ core_quarters_inference <- function(sample, estimate, alphas, threads = 1L, prog
     guess <- sign * (c(near$lower[[at]], near$upper[[at]])[[if (sign > 0) 1 else 2]] * sample$power - sample$beyond)
     sign * native_count_limit(
       sample$values, sample$times / scale, n_first, sample$beyond * scale, sign, total, alpha,
-      tails[[if (sign > 0) 1 else 2]]$p,
-      guess * scale, 1e-4 * estimate$rough * scale,
+      tails[[if (sign > 0) 1 else 2]]$p, guess * scale, 1e-4 * estimate$rough * scale,
       (if (fine) 1e-9 else 1e-3) * estimate$rough * scale, threads, progress
     )[[1]] / scale
   }
@@ -328,9 +340,7 @@ core_quarters_inference <- function(sample, estimate, alphas, threads = 1L, prog
 # observed one that rounding could move them across.
 core_quarters_tail <- function(sample, sign, threads = 1L, progress = NULL) {
   n_first <- if (core_is_flips(sample)) -1L else as.integer(sum(sample$times > 0))
-  found <- native_count_tail(
-    sample$values, sample$times, n_first, sample$beyond, sign, TRUE, threads, progress
-  )
+  found <- native_count_tail(sample$values, sample$times, n_first, sample$beyond, sign, TRUE, threads, progress)
   tied <- found$count - found$beyond
   list(
     count = found$count, tied = tied,
@@ -350,19 +360,13 @@ core_half_sums <- function(sample) {
 core_permuted_histogram <- function(sample, statistic, breaks, draws, seed, threads = 1L, estimate = NULL) {
   if (statistic == "studentized") {
     return(native_permuted_histogram(
-      estimate$centred, sample$times, sample$sizes, sample$chosen, 0, draws, seed, threads,
-      "studentized", breaks
+      estimate$centred, sample$times, sample$sizes, sample$chosen, 0, draws, seed, threads, "studentized", breaks
     ))
   }
   if (statistic %in% c("trimmed", "median")) {
-    n <- if (core_is_flips(sample)) {
-      length(sample$values)
-    } else {
-      c(sum(sample$times > 0), sum(sample$times == 0))
-    }
     return(native_location_histogram(
-      sample$values, sample$times, sample$sizes, sample$chosen, core_trim(n, statistic), sample$beyond, draws, seed,
-      threads, breaks * sample$power
+      sample$values, sample$times, sample$sizes, sample$chosen, core_trim(core_sample_sizes(sample), statistic),
+      sample$beyond, draws, seed, threads, breaks * sample$power
     ))
   }
   scale <- if (core_is_flips(sample)) sum(sample$times) else core_sum_scale(sample)

@@ -102,7 +102,7 @@ permuted_axis <- function(data, row, outcome, study) {
 }
 
 permuted_caption <- function(data, row, detail, outcome, study, curve) {
-  what <- assignment_words(study, detail)
+  what <- assignment_words(row, study, detail$runs)
   source <- switch(row$counted_by,
     listed = sprintf("all %s %s", format_many(row$assignments, detail$log_assignments), what),
     drawn = sprintf("%s random %s, seed %s", format_count(row$draws), what, format_count(detail$seed)),

@@ -25,8 +25,8 @@ permuted_estimate_words <- function(row, study, detail) {
       )
     },
     median_difference = paste(" -", if (is_paired(study)) "median of the changes" else "difference of the medians"),
-    if (!is.null(detail$block_count)) {
-      sprintf(" - within %s blocks, weighted by n1 n2 / (n1 + n2)", format_count(detail$block_count))
+    if (!is.na(row$blocks)) {
+      sprintf(" - within %s blocks, weighted by n1 n2 / (n1 + n2)", format_count(row$blocks))
     }
   )
 }
@@ -50,14 +50,13 @@ format_many <- function(count, log_count) {
   sprintf("%.1fe%.0f", exp(log_count - exponent * log(10)), exponent)
 }
 
-assignment_words <- function(study, detail) {
-  runs <- detail$runs
+assignment_words <- function(row, study, runs) {
   if (is_paired(study)) {
     if (is.null(runs)) "sets of signs of the changes" else sprintf("sets of signs of %s runs", format_count(runs$count))
   } else if (!is.null(runs)) {
     sprintf("assignments of %s runs to the groups", paste(format_count(runs$count), collapse = " + "))
-  } else if (!is.null(detail$block_count)) {
-    sprintf("assignments of the values to the groups within %s blocks", format_count(detail$block_count))
+  } else if (!is.na(row$blocks)) {
+    sprintf("assignments of the values to the groups within %s blocks", format_count(row$blocks))
   } else {
     "assignments of the values to the groups"
   }
@@ -66,7 +65,7 @@ assignment_words <- function(study, detail) {
 # Which rung of the ladder, and how many.
 counted_words <- function(row, detail, outcome, study) {
   many <- format_many(row$assignments, detail$log_assignments)
-  what <- assignment_words(study, detail)
+  what <- assignment_words(row, study, detail$runs)
   switch(row$counted_by,
     listed = sprintf("all %s %s, one by one", many, what),
     decimals = sprintf("all %s %s, by counting their sums, which are decimals", many, what),
@@ -101,18 +100,12 @@ smallest_words <- function(row) {
 }
 
 permutation_interval_words <- function(row, outcome, widest, decimals) {
-  level <- format_percent(row$level)
-  if (!anyNA(c(row$lower, row$upper))) {
-    half <- with_unit(format_number((row$upper - row$lower) / 2, decimals), outcome$unit)
-    range <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
-    return(sprintf("%s (%s, two-sided; half-width %s)", range, level, half))
+  if (anyNA(c(row$lower, row$upper))) {
+    return(no_interval_text(row, widest, "so few assignments", decimals, outcome$unit))
   }
-  if (anyNA(c(widest$lower, widest$upper))) return(sprintf("no finite one at %s with so few assignments", level))
-  sprintf(
-    "no finite one at %s with so few assignments; the widest that can be had is %s, from %s", level,
-    format_percent(floor(1e4 * widest$level) / 1e4),
-    with_unit(format_range(widest$lower, widest$upper, decimals), outcome$unit)
-  )
+  half <- with_unit(format_number((row$upper - row$lower) / 2, decimals), outcome$unit)
+  range <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
+  sprintf("%s (%s, two-sided; half-width %s)", range, format_percent(row$level), half)
 }
 
 permutation_hypotheses <- function(row, outcome, study) {
@@ -136,7 +129,7 @@ permutation_hypotheses <- function(row, outcome, study) {
 # What a reader must know about this reassignment.
 permutation_notes <- function(row, detail, outcome, study) {
   c(
-    exchange_note(row, study), block_note(detail), run_note(detail), series_note(row, detail),
+    exchange_note(row, study), block_note(row), run_note(detail), series_note(row, detail),
     if (!is.na(row$undecided) && row$undecided > 0) {
       sprintf(
         "%s sums lie so near the observed one that rounding of the values could move them across; they count as ties.",
@@ -163,8 +156,8 @@ exchange_note <- function(row, study) {
   )
 }
 
-block_note <- function(detail) {
-  if (is.null(detail$block_count)) return(NULL)
+block_note <- function(row) {
+  if (is.na(row$blocks)) return(NULL)
   "Values were reassigned within their block only."
 }
 

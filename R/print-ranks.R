@@ -92,17 +92,21 @@ rank_interval_words <- function(row, outcome, widest, decimals) {
   decimals <- row_decimals(row, decimals)
   unit <- row_unit(row, outcome)
   level <- format_percent(row$level)
-  if (anyNA(c(row$lower, row$upper))) {
-    range <- with_unit(format_range(widest$lower, widest$upper, decimals), unit)
-    return(sprintf(
-      "no finite one at %s with these sizes; the widest that can be had is %s, from %s", level,
-      format_percent(floor(1e4 * widest$level) / 1e4), range
-    ))
-  }
+  if (anyNA(c(row$lower, row$upper))) return(no_interval_text(row, widest, "these sizes", decimals, unit))
   true <- if (!is.na(row$level_true) && row$p_kind == "exact") {
     sprintf("; true level %s", format_percent(round(row$level_true, 4)))
   }
   sprintf("%s (%s, two-sided%s)", with_unit(format_range(row$lower, row$upper, decimals), unit), level, true %||% "")
+}
+
+# Why there is no interval at the level asked for, and the widest that can be had.
+no_interval_text <- function(row, widest, why, decimals, unit) {
+  text <- sprintf("no finite one at %s with %s", format_percent(row$level), why)
+  if (anyNA(c(widest$lower, widest$upper))) return(text)
+  sprintf(
+    "%s; the widest that can be had is %s, from %s", text, format_percent(floor(1e4 * widest$level) / 1e4),
+    with_unit(format_range(widest$lower, widest$upper, decimals), unit)
+  )
 }
 
 # Both orders of the statistic, and what it counts.

@@ -83,11 +83,15 @@ rank_ci_text <- function(row, detail, decimals) {
     words <- ci_words(row, row_decimals(row, decimals))
     return(paste0(if (row$estimand == "superiority") bounded_text(words) else words, open))
   }
-  widest <- detail$widest
+  no_ci_text(row, detail$widest, "these sizes", decimals)
+}
+
+no_ci_text <- function(row, widest, why, decimals) {
+  text <- sprintf("no finite %s CI with %s", format_percent(row$level), why)
+  if (anyNA(c(widest$lower, widest$upper))) return(text)
   sprintf(
-    "no finite %s CI with these sizes (widest: %s, [%s, %s])", format_percent(row$level),
-    format_percent(floor(1e4 * widest$level) / 1e4), format_number(widest$lower, decimals),
-    format_number(widest$upper, decimals)
+    "%s (widest: %s, [%s, %s])", text, format_percent(floor(1e4 * widest$level) / 1e4),
+    format_number(widest$lower, decimals), format_number(widest$upper, decimals)
   )
 }
 
@@ -141,48 +145,4 @@ plain_rank_size <- function(row, outcome, study, decimals) {
   }
   order <- if (row$estimand == "superiority") c(superiority, fit) else c(fit, superiority)
   paste(c(sprintf("%s %s.", capital(label), tendency(row, outcome, study)), order), collapse = " ")
-}
-
-# "Hodges-Lehmann shift 3.3 cm, 95% CI [1.6, 5.1]"
-rank_effect_part <- function(row, outcome, decimals) {
-  name <- switch(row$estimand,
-    shift = if (row$method == "signed_ranks") "centre of the changes" else "Hodges-Lehmann shift",
-    superiority = "chance of a higher value (equal ones half)",
-    rank_biserial = "rank-biserial correlation",
-    r_rank = sprintf("r = z over %s,", row$standardizer)
-  )
-  value <- with_unit(format_number(row$estimate, decimals), outcome$unit)
-  if (anyNA(c(row$lower, row$upper))) {
-    return(sprintf("%s %s (no finite %s CI with these sizes)", name, value, format_percent(row$level)))
-  }
-  if (row$estimand == "shift") return(sprintf("%s %s, %s", name, value, ci_words(row, decimals)))
-  sprintf("%s %s, %s", name, bounded_text(format_number(row$estimate, 2)), bounded_text(ci_words(row, 2)))
-}
-
-plain_rank_effect <- function(row, outcome, study, decimals) {
-  first <- study$groups[[1]]
-  level <- format_percent(row$level)
-  switch(row$estimand,
-    superiority = sprintf(
-      paste(
-        "Of 100 random pairs, one value of each, %s would be the higher one in about %.0f; %.0f to %.0f fit the",
-        "measurements (%s interval)."
-      ),
-      first, 100 * row$estimate, 100 * row$lower, 100 * row$upper, level
-    ),
-    shift = sprintf(
-      "The typical difference, %s, was %s; %s.", study_direction(study),
-      with_unit(format_number(row$estimate, decimals), outcome$unit),
-      if (anyNA(c(row$lower, row$upper))) {
-        sprintf("there are too few values for a %s interval", level)
-      } else {
-        range <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
-        sprintf("%s fit the measurements (%s interval)", range, level)
-      }
-    ),
-    sprintf(
-      "On a scale from -1 (always lower) to 1 (always higher in %s) that is %s; %s fit the measurements (%s interval).",
-      first, format_number(row$estimate, 2), format_range(row$lower, row$upper, 2), level
-    )
-  )
 }

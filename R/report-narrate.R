@@ -228,12 +228,8 @@ centre_lead <- function(row, study) {
 
 # The interval, or that there is none, of a permutation test with few assignments.
 difference_ci <- function(row, detail, decimals) {
-  if (!anyNA(c(row$lower, row$upper))) return(ci_words(row, decimals))
-  sprintf(
-    "no finite %s CI with so few assignments (widest: %s, [%s, %s])", format_percent(row$level),
-    format_percent(floor(1e4 * detail$widest$level) / 1e4), format_number(detail$widest$lower, decimals),
-    format_number(detail$widest$upper, decimals)
-  )
+  if (anyNA(c(row$lower, row$upper))) return(no_ci_text(row, detail$widest, "so few assignments", decimals))
+  ci_words(row, decimals)
 }
 
 journal_tests <- c(
@@ -400,61 +396,6 @@ times_words <- function(p) {
   if (p < 0.01) return(sprintf("in about %.0f of 1000 such studies", 1000 * p))
   if (p > 0.995) return("in nearly every such study")
   sprintf("in about %.0f of 100 such studies", 100 * p)
-}
-
-effect_sentence <- function(rows, outcome, study, voice, decimals) {
-  if (voice == "plain") return(plain_effect(rows, outcome, study, decimals))
-  parts <- vapply(seq_len(nrow(rows)), function(i) effect_part(rows[i, ], outcome, decimals), "")
-  paste0("Size of the effect (", study_direction(study), "): ", paste(parts, collapse = "; "), ".")
-}
-
-# "d = 1.30, 95% CI [0.65, 1.94] (average SD of both groups, 2.67 cm)"
-effect_part <- function(row, outcome, decimals) {
-  if (row$estimand %in% rank_estimands) return(rank_effect_part(row, outcome, decimals))
-  if (row$estimand == "mean_difference") {
-    text <- with_unit(format_number(row$estimate, decimals), outcome$unit)
-    return(sprintf("the difference was %s, %s", text, ci_words(row, decimals)))
-  }
-  size <- sprintf("%s = %s, %s", estimand_symbols[[row$estimand]], format_number(row$estimate, 2), ci_words(row, 2))
-  if (is.na(row$standardizer)) return(size)
-  divisor <- with_unit(format_number(row$standardizer_value, decimals), outcome$unit)
-  word <- if (!is.null(row$size_word) && !is.na(row$size_word)) {
-    sprintf(", %s by the words of %s; over the interval %s", row$size_word, row$size_source, row$size_range)
-  }
-  paste0(size, " (", row$standardizer, ", ", divisor, word, ")")
-}
-
-estimand_symbols <- c(
-  mean_ratio = "ratio of means", d_pooled = "d", g = "g", d_average = "d", d_by_first = "d",
-  d_by_second = "d", d_change = "d", g_change = "g", d_repeated = "d"
-)
-
-plain_effect <- function(rows, outcome, study, decimals) {
-  last <- rows[nrow(rows), ]
-  if (last$estimand %in% rank_estimands) return(plain_rank_effect(last, outcome, study, decimals))
-  standardized <- rows[!is.na(rows$standardizer), ]
-  if (nrow(standardized) == 0) return(plain_raw_effect(rows[nrow(rows), ], outcome, study, decimals))
-  row <- standardized[nrow(standardized), ]
-  spread <- if (row$estimand %in% c("d_change", "g_change")) "of the changes" else "within a group"
-  sprintf(
-    paste(
-      "That is %s times the size of the usual spread (standard deviation) %s; %s to %s fit the measurements",
-      "(%s, %s interval)."
-    ),
-    format_number(abs(row$estimate), 2), spread, format_number(row$lower, 2), format_number(row$upper, 2),
-    study_direction(study), format_percent(row$level)
-  )
-}
-
-plain_raw_effect <- function(row, outcome, study, decimals) {
-  if (row$estimand == "mean_ratio") {
-    return(sprintf(
-      "The mean of %s in %s was %s times that in %s; %s to %s times fit the measurements (%s interval).",
-      inside_sentence(outcome$label), study$groups[[1]], format_number(row$estimate, 2), study$groups[[2]],
-      format_number(row$lower, 2), format_number(row$upper, 2), format_percent(row$level)
-    ))
-  }
-  plain_size(row, outcome, study, decimals)
 }
 
 description_sentence <- function(rows, outcome, study, voice, decimals) {

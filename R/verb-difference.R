@@ -150,9 +150,10 @@
 #'   (`p_kind` "bracketed"). `"drawn"`: random assignments, p = (b + 1) / (draws + 1) (Phipson & Smyth 2010) with its
 #'   Clopper-Pearson interval, and a warning when that covers `alpha`. Welch's t, trimmed means and medians of groups
 #'   are listed or drawn. Equality is that of decimals; other values are compared as whole numbers of 62 binary digits,
-#'   t with a tolerance of 1e-12. Limits of counted sums are exact fractions for decimals of two groups; of other values
-#'   they are found to 1e-9 of a standard error, or interpolated within 1e-4 of one where a count takes long; those of
-#'   changes and within blocks are interpolated between shifts of a small part of the last decimal, counted exactly.
+#'   t with a tolerance of 1e-12, wider where t is so large that its digits run out, and beyond 1e5 not at all. Limits
+#'   of counted sums are exact fractions for decimals of two groups; of other values they are found to 1e-9 of a
+#'   standard error, or interpolated within 1e-4 of one where a count takes long; those of changes and within blocks
+#'   are interpolated between shifts of a small part of the last decimal, counted exactly.
 #'
 #'   *Series*: neighbours in time resemble each other and are not exchangeable. With an `order` in the study the result
 #'   tells their correlation and how many independent values tell as much; `run_length` flips changes, or reassigns

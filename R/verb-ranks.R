@@ -40,13 +40,22 @@ check_counting_options <- function(methods, options, given, call) {
       call = call
     )
   }
+  seed <- pick("seed", check_whole, 0, 2^53)
   list(
     exact = exact, zeros = pick("zeros", check_choice, c("drop", "pratt")),
     draws = pick("draws", check_whole, 199, 1e8), draws_given = "draws" %in% given,
-    seed = pick("seed", check_whole, 0, 2^53), threads = as.integer(pick("threads", check_whole, 1, 256)),
+    seed = one_seed(seed), threads = as.integer(pick("threads", check_whole, 1, 256)),
     statistic = pick("statistic", check_choice, permutation_statistics),
     run_length = pick("run_length", check_run_length), max_memory = pick("max_memory", check_number, 1e-3, 1e4)
   )
+}
+
+# The seed of a call, drawn when it is first asked for: every outcome and method takes the one on record.
+one_seed <- function(seed) {
+  function() {
+    if (is.null(seed)) seed <<- draw_seed()
+    seed
+  }
 }
 
 abort_option_unused <- function(name, methods, knowing, call) {
@@ -204,7 +213,7 @@ relative_inference <- function(data, question, call) {
       abort_exact_cost("A list of all assignments", words, call)
     }
     listed <- isTRUE(question$exact) || steps <= listed_steps
-    if (!listed) seed <- question$seed %||% draw_seed()
+    if (!listed) seed <- question$seed()
     drawn <- if (listed) {
       core_relative_assignments(data$samples)
     } else {
@@ -216,18 +225,19 @@ relative_inference <- function(data, question, call) {
   found$estimand <- "superiority"
   found$seed <- seed
   found$assignments <- if (is.null(drawn)) NA_real_ else drawn$total
-  if (identical(found$kind, "simulated")) found$simulated_range <- simulated_range(found, drawn, question)
+  if (identical(found$kind, "simulated")) found$simulated_range <- simulated_range(drawn, drawn$total, question)
   found
 }
 
-# What chance leaves open about a simulated p.
-simulated_range <- function(found, drawn, question) {
-  ends <- function(count) core_simulated_range(count, drawn$total)
-  switch(question$expect,
-    either = pmin(1, 2 * ends(min(drawn$at_least, drawn$at_most))),
-    higher = ends(drawn$at_least),
-    lower = ends(drawn$at_most)
-  )
+# What chance leaves open about a simulated p: `counts` of both tails among so many draws.
+simulated_range <- function(counts, draws, question) {
+  ends <- function(count) core_simulated_range(count, draws)
+  p_of_tails(ends(counts[["at_most"]]), ends(counts[["at_least"]]), question)
+}
+
+# p of the question from the tails towards lower and higher values: two-sided twice the smaller.
+p_of_tails <- function(low, high, question) {
+  switch(question$expect, either = pmin(1, 2 * pmin(low, high)), higher = high, lower = low)
 }
 
 # Columns that tables with a method that counts have on top; not applicable to the others. `ranked`: whether any of

@@ -248,8 +248,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // native_reassign_studentized
-Rcpp::List native_reassign_studentized(std::vector<double> values, std::vector<double> sizes, std::vector<double> chosen, double observed, double slack, double draws, double seed, int threads, double kept);
-RcppExport SEXP _vandro_native_reassign_studentized(SEXP valuesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP observedSEXP, SEXP slackSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP) {
+Rcpp::List native_reassign_studentized(std::vector<double> values, std::vector<double> sizes, std::vector<double> chosen, double observed, double slack, double most, double draws, double seed, int threads, double kept);
+RcppExport SEXP _vandro_native_reassign_studentized(SEXP valuesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP observedSEXP, SEXP slackSEXP, SEXP mostSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -258,11 +258,12 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< std::vector<double> >::type chosen(chosenSEXP);
     Rcpp::traits::input_parameter< double >::type observed(observedSEXP);
     Rcpp::traits::input_parameter< double >::type slack(slackSEXP);
+    Rcpp::traits::input_parameter< double >::type most(mostSEXP);
     Rcpp::traits::input_parameter< double >::type draws(drawsSEXP);
     Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
     Rcpp::traits::input_parameter< double >::type kept(keptSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_reassign_studentized(values, sizes, chosen, observed, slack, draws, seed, threads, kept));
+    rcpp_result_gen = Rcpp::wrap(native_reassign_studentized(values, sizes, chosen, observed, slack, most, draws, seed, threads, kept));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -655,7 +656,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_pairwise", (DL_FUNC) &_vandro_native_pairwise, 4},
     {"_vandro_native_reassign_sums", (DL_FUNC) &_vandro_native_reassign_sums, 9},
     {"_vandro_native_flip_sums", (DL_FUNC) &_vandro_native_flip_sums, 7},
-    {"_vandro_native_reassign_studentized", (DL_FUNC) &_vandro_native_reassign_studentized, 9},
+    {"_vandro_native_reassign_studentized", (DL_FUNC) &_vandro_native_reassign_studentized, 10},
     {"_vandro_native_permuted_histogram", (DL_FUNC) &_vandro_native_permuted_histogram, 10},
     {"_vandro_native_group_quantiles", (DL_FUNC) &_vandro_native_group_quantiles, 5},
     {"_vandro_native_quantiles", (DL_FUNC) &_vandro_native_quantiles, 2},

@@ -53,13 +53,14 @@ Rcpp::List native_flip_sums(std::vector<double> values, std::vector<double> weig
   return described(tails, fixed.unit);
 }
 
-// Welch's t of centred values.
+// Welch's t of centred values, told apart up to `most`.
 // [[Rcpp::export]]
 Rcpp::List native_reassign_studentized(std::vector<double> values, std::vector<double> sizes,
                                        std::vector<double> chosen, double observed, double slack,
-                                       double draws, double seed, int threads, double kept) {
+                                       double most, double draws, double seed, int threads,
+                                       double kept) {
   const std::vector<vandro::Block> blocks = glue::as_blocks(sizes, chosen);
-  vandro::StatisticTails tails(observed, slack, static_cast<std::size_t>(kept));
+  vandro::StatisticTails tails(observed, slack, static_cast<std::size_t>(kept), most);
   glue::stop_unless(draws > 0
                         ? vandro::reassign_studentized(
                               values, blocks, static_cast<std::uint64_t>(seed),

@@ -28,7 +28,7 @@ double common_step(const Values& first, const Values& second) {
 }
 
 // Limits for each alpha: the shifts at which either tail, growing towards the estimate, passes it.
-// `tail(shift, low)` gives them; `exact(crossing, alpha, low)` makes one of where it was found.
+// `tail(shift, low)` gives them; `finish(crossing, alpha, low)` makes one of where it was found.
 template <class TailAt, class Finish>
 Rcpp::List limits(const TailAt& tail, const Finish& finish, const vandro::BoundedTail& low,
                   const vandro::BoundedTail& high, const Values& alphas, const Values& guesses,
@@ -139,10 +139,10 @@ Rcpp::List native_shifted_null(std::vector<double> values, std::vector<double> t
     return blocks.empty() ? vandro::flip_tails(on, glue::keep_going)
                           : vandro::BlockSums::tails(on, blocks, glue::keep_going);
   };
-  const vandro::FlipTails now = tails(0.0);
+  const vandro::BothTails now = tails(0.0);
   glue::stop_unless(now.finished);
   const auto tail = [&](double shift, bool low) {
-    const vandro::FlipTails found = tails(shift);
+    const vandro::BothTails found = tails(shift);
     if (!found.finished) return -1.0;
     return low ? found.low.p : found.high.p;
   };

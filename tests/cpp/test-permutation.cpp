@@ -308,6 +308,14 @@ TEST_CASE("a histogram counts every value once") {
   CHECK((bars.counts == std::vector<std::uint64_t>{3, 3}));
 }
 
+TEST_CASE("statistics that cannot be told apart are ties") {
+  vandro::StatisticTails tails(100.0, 1e-9, 2, 100.0);
+  for (const double value : {1.0, 250.0, 1e300, -1e300}) tails.add(value);
+  CHECK(tails.at_least == 2);
+  CHECK(tails.at_most == 4);
+  CHECK((tails.high.sorted() == std::vector<double>{-100.0, -100.0}));
+}
+
 TEST_CASE("work can be stopped") {
   const Values many(40, 3);
   vandro::ShiftTails tails;

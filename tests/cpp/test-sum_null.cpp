@@ -119,7 +119,7 @@ TEST_CASE("signs: exact for whole numbers, bracketed on a grid, zeros and all-ze
     REQUIRE(vandro::every_flip(fine, Values(10, 1.0), tails));
     const double low = static_cast<double>(tails.at_least) / 1024.0;
     const double high = static_cast<double>(tails.at_most) / 1024.0;
-    const vandro::FlipTails found =
+    const vandro::BothTails found =
         vandro::flip_tails(vandro::on_grid(changes, 0.0, whole ? 1.0 : 0.02));
     REQUIRE(found.finished);
     if (whole) {
@@ -132,7 +132,7 @@ TEST_CASE("signs: exact for whole numbers, bracketed on a grid, zeros and all-ze
       CHECK(std::fabs(found.high.p - high) < 0.03);
     }
   }
-  const vandro::FlipTails none = vandro::flip_tails(vandro::on_grid({0.0, 0.0}, 0.0, 1.0));
+  const vandro::BothTails none = vandro::flip_tails(vandro::on_grid({0.0, 0.0}, 0.0, 1.0));
   CHECK((none.low.p == 1.0 && none.high.p == 1.0));
 }
 
@@ -143,7 +143,7 @@ TEST_CASE("blocks: exact for whole numbers, bracketed on a grid") {
         seed % 3 ? Blocks{{4, 2}, {3, 1}, {5, 3}} : Blocks{{2, 1}, {2, 1}, {2, 1}, {6, 1}};
     const Values values = random_values(12, seed, whole ? 6.0 : 1.0, whole);
     const auto expected = listed(values, blocks, 0.0);
-    const vandro::FlipTails found =
+    const vandro::BothTails found =
         vandro::BlockSums::tails(vandro::on_grid(values, 0.0, whole ? 1.0 : 0.02), blocks);
     REQUIRE(found.finished);
     if (whole) {

@@ -310,7 +310,7 @@ test_that("permutation tests from the shell: options are the verb's own", {
   expect_match(series$out, "Runs of 4 neighbours", fixed = TRUE, all = FALSE)
   folder <- withr::local_tempdir()
   figure <- file.path(folder, "n.png")
-  expect_identical(run_here("plot", plots, "--view", "null", "--output", figure)$status, 0L)
+  expect_identical(run_here("plot", plots, "--view", "null", "--curve", "--output", figure)$status, 0L)
   expect_identical(run_here("difference", plots, "--draws", "5")$status, 1L)
   expect_identical(run_here("difference", plots, "--statistic", "mode")$status, 2L)
 })

@@ -179,6 +179,11 @@ test_that("Welch's t: tails and the quantiles that make the interval", {
   # The outermost t whose tail is above alpha: number floor(252 * 0.04) + 1 = 11.
   expect_equal(found$lower[[1]], 1 + (estimate$t - t[[252 - 10]]) * estimate$se)
   expect_equal(found$upper[[1]], 1 + (estimate$t - t[[11]]) * estimate$se)
+  # Far beyond what the sums can tell, the observed assignment is one of 252 all the same.
+  expect_identical(core_told_apart(3), 3)
+  expect_identical(core_told_apart(-Inf), -1e5)
+  far <- core_group_sample(ten[[1]] + 1e8, ten[[2]])
+  expect_equal(core_studentized_inference(far, core_permuted_estimate(far), c(0.04, 0.04))$high$p, 1 / 252)
   drawn <- core_studentized_inference(sample, estimate, c(0.04, 0.04), 1e5, 2)
   expect_lt(abs(drawn$high$p - found$high$p), 0.01)
   expect_equal(drawn$lower, found$lower, tolerance = 0.1)
@@ -194,6 +199,8 @@ test_that("trimmed means and medians: tails and limits of a list", {
     found <- core_location_inference(sample, "median", c(0.06, 0.06), rough)
     expect_listed(found, sample, 0.06, middle)
   }
+  expect_identical(core_sample_sizes(core_group_sample(1:3, 4:5)), c(3L, 2L))
+  expect_identical(core_sample_sizes(core_flip_sample(1:3)), 3L)
   expect_identical(core_trim(c(5, 10, 4), "trimmed"), c(1, 2, 0))
   expect_identical(core_trim(c(5, 10, 4), "median"), c(2, 4, 1))
   expect_identical(core_trimmed_mean(c(9, 1, 5, 3), 1), 4)
@@ -212,6 +219,11 @@ test_that("random draws: the observed one counts, seeds and threads", {
   expect_false(identical(one$counts, core_sums_inference(sample, c(0.025, 0.025), 999, 6)$counts))
   # Number 25 of 1000, less the observed one and draws that are the observed assignment again.
   expect_identical(core_limit_number(1000, 0.025, 1), 25)
+  expect_identical(core_within(462, 0.025), 11)
+  # A tail of just alpha is within it.
+  expect_identical(core_within(1000, (1 - 0.95) / 2), 25)
+  counted <- core_counted_tails(list(at_least = 3, at_most = 8), 10, TRUE)
+  expect_equal(c(counted$high$p, counted$low$p), c(0.4, 0.9))
   expect_identical(core_limit_number(20, 0.025, 1), NA_real_)
   expect_identical(core_limit_number(40, 0.025, 1), 1)
   expect_identical(core_limit_number(40, 0.025, 3), NA_real_)

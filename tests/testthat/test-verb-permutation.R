@@ -133,6 +133,10 @@ test_that("random draws: never 0, a seed on record, threads and set.seed()", {
   set.seed(6)
   two <- permuted(height_study(), draws = 2999, threads = 2)
   expect_identical(one, two)
+  # One seed for all outcomes: the one on record gives the same again.
+  several <- versus(seedlings, c(height, chlorophyll), substrate, groups = c("compost", "peat"))
+  first <- test_difference(several, "permutation", draws = 499)
+  expect_identical(first$table, test_difference(several, "permutation", draws = 499, seed = first$settings$seed)$table)
   close <- two_groups(c(5.1, 6.2, 7.7, 6.9, 8.4, 7.1, 6.6, 7.9), c(4.4, 6.2, 6.1, 6.9, 5.1, 6.3, 5.5, 5.8))
   exact <- permuted(close)
   expect_true(exact$p > 0.01 && exact$p < 0.09)
@@ -244,6 +248,12 @@ test_that("what cannot be asked is refused with a reason", {
 test_that("complete separation and awkward numbers have an answer", {
   apart <- permuted(two_groups(c(5, 6, 7, 8), c(1, 2, 3, 4)))
   expect_equal(apart$p, 2 / 70)
+  # t of many thousands, known to few digits: the observed assignment is still one of all.
+  for (gap in 10^(1:12)) {
+    far <- permuted(two_groups(gap + c(0.11, 0.23, 0.31, 0.17), c(0.1, 0.25, 0.4, 0.3)))
+    expect_equal(far$p, 2 / 70)
+    expect_equal(permuted(two_groups(-gap + c(0.11, 0.23, 0.31), c(0.1, 0.25, 0.4, 0.3)))$p, 2 / 35)
+  }
   for (sample in zoo[c("ties", "outlier", "tiny", "huge", "offset")]) {
     other <- sample[c(1, 1, 2)] + diff(range(sample))
     row <- suppressWarnings(permuted(two_groups(sample, other), statistic = "difference"))

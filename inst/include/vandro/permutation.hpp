@@ -121,19 +121,22 @@ struct ShiftTails {
   Smallest low, high;  // of the critical shifts, and of their negatives
 };
 
-// Both tails of a statistic that is a double, ties within `slack`.
+// Both tails of a statistic that is a double, ties within `slack`; values beyond `most`, of either
+// sign, cannot be told apart and count as this.
 struct StatisticTails {
-  StatisticTails(double observed_at, double slack_of, std::size_t kept = 0)
-      : observed(observed_at), slack(slack_of), low(kept), high(kept) {}
+  StatisticTails(double observed_at, double slack_of, std::size_t kept = 0,
+                 double most_of = std::numeric_limits<double>::infinity())
+      : observed(observed_at), slack(slack_of), most(most_of), low(kept), high(kept) {}
 
   void add(double value) {
+    value = std::clamp(value, -most, most);
     at_least += value >= observed - slack;
     at_most += value <= observed + slack;
     low.add(value);
     high.add(-value);
   }
   StatisticTails fresh() const {
-    StatisticTails out(observed, slack);
+    StatisticTails out(observed, slack, 0, most);
     out.low = low.fresh();
     out.high = high.fresh();
     return out;
@@ -145,7 +148,7 @@ struct StatisticTails {
     high.merge(other.high);
   }
 
-  double observed, slack;
+  double observed, slack, most;
   std::uint64_t at_least = 0, at_most = 0;
   Smallest low, high;
 };

@@ -66,6 +66,29 @@ constexpr double rest_slack = 1e-9;
 
 }  // namespace detail
 
+// `low`: the tail that grows with a shift of the first group.
+struct BothTails {
+  BoundedTail low, high;
+  bool finished = false;
+};
+
+namespace detail {
+
+inline BoundedTail certain_tail(const Tail& tail) { return {tail.p, tail.log_p, tail.p, tail.p}; }
+
+// Between the tails `a` and `b` of neighbouring whole sums, `share` of the way, and within its
+// ends; these are wider by what roundings of the tails themselves could hide. `one`: of one
+// assignment.
+inline BoundedTail bounded_tail(double inner, double outer, double a, double b, double share,
+                                double one) {
+  inner = std::clamp(std::max(inner, one) * (1.0 - 1e-12), 0.0, 1.0);
+  outer = std::clamp(outer * (1.0 + 1e-12), inner, 1.0);
+  const double p = std::clamp((1.0 - share) * a + share * b, inner, outer);
+  return {p, std::log(p), inner, outer};
+}
+
+}  // namespace detail
+
 // How often k values exchanged between two groups have a sum that falls by at most k times a shift:
 // counted once for every shift.
 class GroupSums {
@@ -180,10 +203,7 @@ class GroupSums {
       middle.add(between(k, wanted - mean, low));
     }
     const double first = weight(0, 0.0, low);
-    if (!rounded_) {
-      const Tail found = detail::as_tail(middle.total(), 2 * shift_, all_);
-      return {found.p, found.log_p, found.p, found.p};
-    }
+    if (!rounded_) return detail::certain_tail(detail::as_tail(middle.total(), 2 * shift_, all_));
     const Tail inner = detail::as_tail(first + least.total(), 2 * shift_, all_);
     const Tail outer = detail::as_tail(first + most.total(), 2 * shift_, all_);
     const double sum = std::clamp(middle.total(), first + least.total(), first + most.total());
@@ -214,12 +234,7 @@ class GroupSums {
 };
 
 // Sums of the changes whose sign is flipped, at most 0 (`low`) and at least 0.
-struct FlipTails {
-  BoundedTail low, high;
-  bool finished = false;
-};
-
-inline FlipTails flip_tails(const GridValues& changes,
+inline BothTails flip_tails(const GridValues& changes,
                             const std::function<bool()>& keep_going = {}) {
   // Flipping the negative ones back turns sums of signed values into sums of sizes.
   std::vector<std::int64_t> sizes;
@@ -228,7 +243,7 @@ inline FlipTails flip_tails(const GridValues& changes,
     sizes.push_back(std::abs(value));
     if (value < 0) negative -= value;
   }
-  FlipTails out;
+  BothTails out;
   const double one = std::ldexp(1.0, -static_cast<int>(std::min<std::size_t>(sizes.size(), 1074)));
   if (std::all_of(sizes.begin(), sizes.end(), [](std::int64_t size) { return size == 0; })) {
     const bool exact = changes.rest.empty();
@@ -240,9 +255,8 @@ inline FlipTails flip_tails(const GridValues& changes,
   if (!null) return out;
   out.finished = true;
   if (changes.rest.empty()) {
-    const Tail low = null->at_most(negative), high = null->at_least(negative);
-    out.low = {low.p, low.log_p, low.p, low.p};
-    out.high = {high.p, high.log_p, high.p, high.p};
+    out.low = detail::certain_tail(null->at_most(negative));
+    out.high = detail::certain_tail(null->at_least(negative));
     return out;
   }
   double down = 0.0, up = 0.0;
@@ -256,15 +270,11 @@ inline FlipTails flip_tails(const GridValues& changes,
   const auto high_at = [&](double sum) {
     return null->at_least(negative + static_cast<std::int64_t>(std::ceil(sum))).p;
   };
-  const auto bounded = [&](double inner, double outer, double low, double high, double share) {
-    inner = std::max(inner, one);
-    const double p = std::clamp((1.0 - share) * low + share * high, inner, std::max(inner, outer));
-    return BoundedTail{p, std::log(p), inner, std::max(inner, outer)};
-  };
   const double whole = std::floor(-mean - 0.5), share = -mean - 0.5 - whole;
-  out.low = bounded(low_at(-up), low_at(-down), low_at(whole), low_at(whole + 1.0), share);
-  out.high =
-      bounded(high_at(-down), high_at(-up), high_at(whole + 1.0), high_at(whole + 2.0), share);
+  out.low = detail::bounded_tail(low_at(-up), low_at(-down), low_at(whole), low_at(whole + 1.0),
+                                 share, one);
+  out.high = detail::bounded_tail(high_at(-down), high_at(-up), high_at(whole + 1.0),
+                                  high_at(whole + 2.0), share, one);
   return out;
 }
 
@@ -278,9 +288,9 @@ inline Cost flip_cost(double n, double total) {
 // the first group's own in front. Tails at the observed sum.
 class BlockSums {
  public:
-  static FlipTails tails(const GridValues& values, const std::vector<Block>& blocks,
+  static BothTails tails(const GridValues& values, const std::vector<Block>& blocks,
                          const std::function<bool()>& keep_going = {}) {
-    FlipTails out;
+    BothTails out;
     const std::size_t half = blocks.size() / 2;
     BlockSums sums;
     detail::Counts low{1.0}, high{1.0};
@@ -303,28 +313,21 @@ class BlockSums {
     if (values.rest.empty()) {
       const double up = std::min(1.0, tail(observed, false));
       const double down = std::min(1.0, tail(observed, true));
-      out.low = {up, std::log(up), up, up};
-      out.high = {down, std::log(down), down, down};
+      out.low = detail::certain_tail({up, std::log(up)});
+      out.high = detail::certain_tail({down, std::log(down)});
       return out;
     }
     const double one = std::exp(-sums.log_all_);
-    const auto bounded = [&](double inner, double outer, double a, double b, double share) {
-      // What roundings of the tails themselves could hide.
-      inner = std::clamp(inner * (1.0 - 1e-12), one * (1.0 - 1e-12), 1.0);
-      outer = std::clamp(outer * (1.0 + 1e-12), inner, 1.0);
-      const double p = std::clamp((1.0 - share) * a + share * b, inner, outer);
-      return BoundedTail{p, std::log(p), inner, outer};
-    };
     const double least = sums.rest_observed_ - sums.rest_largest_ - detail::rest_slack;
     const double largest = sums.rest_observed_ - sums.rest_least_ + detail::rest_slack;
     const double mean = observed + sums.rest_observed_ - sums.rest_mean_;
     const double whole = std::floor(mean - 0.5), share = mean - 0.5 - whole;
-    out.low = bounded(tail(std::ceil(observed + largest), false),
-                      tail(std::ceil(observed + least), false), tail(whole + 1.0, false),
-                      tail(whole + 2.0, false), share);
-    out.high = bounded(tail(std::floor(observed + least), true),
-                       tail(std::floor(observed + largest), true), tail(whole, true),
-                       tail(whole + 1.0, true), share);
+    out.low = detail::bounded_tail(tail(std::ceil(observed + largest), false),
+                                   tail(std::ceil(observed + least), false),
+                                   tail(whole + 1.0, false), tail(whole + 2.0, false), share, one);
+    out.high = detail::bounded_tail(tail(std::floor(observed + least), true),
+                                    tail(std::floor(observed + largest), true), tail(whole, true),
+                                    tail(whole + 1.0, true), share, one);
     return out;
   }
 
@@ -343,7 +346,7 @@ class BlockSums {
       most = std::max(most, reach * (block.chosen + 2.0));
       at += block.size;
     }
-    return {1.0 * steps, 16.0 * most};
+    return {steps, 16.0 * most};
   }
 
  private:
