@@ -10,10 +10,10 @@
 #' @param ... Must be empty.
 #' @return The text, one element per line; invisibly when a file was written.
 #' @section JSON layout, version 1: An object with `layout` ("vandro-answer"), `layout_version` (1),
-#'   `kind` ("description", "assumptions", "difference", "effect"), `study` (`design`, `source`, `comparison`,
-#'   `groups`, `unit` and `label` of each outcome, `left_out`, `notes`, `fingerprint`), `settings` (the
-#'   arguments and the package's version) and `table` (an array with one object per row). Not
-#'   applicable is `null`.
+#'   `kind` ("description", "assumptions", "difference", "equivalence", "bounds", "cross_check", "comparison",
+#'   "effect"), `study` (`design`, `source`, `comparison`, `groups`, `unit` and `label` of each outcome, `left_out`,
+#'   `notes`, `fingerprint`), `settings` (the arguments and the package's version) and `table` (an array with one object
+#'   per row). Not applicable is `null`.
 #' @section CSV: One header line, comma, decimal point; not applicable is an empty cell.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_bad_value`.
 #' @examples

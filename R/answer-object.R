@@ -12,7 +12,7 @@ answer_columns <- c(
 )
 
 new_answer <- function(kind, table, study, settings, detail = list()) {
-  settings$version <- getNamespaceVersion("vandro")[["version"]]
+  if (is.null(settings$version)) settings$version <- getNamespaceVersion("vandro")[["version"]]
   answer <- list(table = lean_table(table), study = study, settings = settings, detail = detail)
   class(answer) <- c(paste0("vandro_", kind), "vandro_answer")
   answer

@@ -13,6 +13,18 @@ cli_commands <- list(
     run = function(p) cli_answer(p, cli_difference),
     about = "the difference, its interval and its test"
   ),
+  equivalence = list(
+    run = function(p) cli_answer(p, cli_equivalence),
+    about = "whether the difference lies within declared bounds (--within)"
+  ),
+  bounds = list(
+    run = function(p) cli_answer(p, cli_bounds),
+    about = "what other bounds would have said, exploratory"
+  ),
+  "cross-check" = list(
+    run = function(p) cli_answer(p, cli_cross_check),
+    about = "whether the conclusion depends on the method"
+  ),
   effect = list(run = function(p) cli_answer(p, cli_effect), about = "effect sizes with intervals"),
   narrate = list(run = function(p) cli_narrate(p), about = "the sentences for a paper"),
   plot = list(run = function(p) cli_plot(p), about = "the figure, to a .png, .svg or .pdf file"),
@@ -47,6 +59,36 @@ cli_describe <- function(study, options) {
 }
 
 cli_difference <- function(study, options) do.call(test_difference, c(list(study), cli_question(options)))
+
+cli_equivalence <- function(study, options) {
+  if (is.null(options$within)) abort_usage("Option {.code --within} is needed: the bounds, as 3 or -2,3.")
+  shared <- options[setdiff(names(options), c("level", "expect", "beyond"))]
+  do.call(test_equivalence, c(list(study), cli_within(options), cli_question(shared)))
+}
+
+# Bounds as one number or two, with their unit.
+cli_within <- function(options) {
+  count <- if (is.null(options$within)) 1 else length(cli_list(options, "within"))
+  keep_given(list(
+    within = cli_numbers(options, "within", min(2, count)),
+    bounds_in = cli_choice(options, "bounds-in", c("outcome", "sd")), sd_of = options[["sd-of"]]
+  ))
+}
+
+cli_bounds <- function(study, options) {
+  count <- if (is.null(options$bounds)) 1 else length(cli_list(options, "bounds"))
+  do.call(try_bounds, c(list(cli_equivalence(study, options)), keep_given(list(
+    bounds = cli_numbers(options, "bounds", count), points = cli_numbers(options, "points")
+  ))))
+}
+
+cli_cross_check <- function(study, options) {
+  known <- c("expect", "beyond", "level", "alpha", "reason", "method", "statistic", "draws", "seed", "threads")
+  do.call(cross_check, c(
+    list(study), cli_within(options), cli_question(options[intersect(names(options), known)]),
+    keep_given(list(flagged = cli_choice(options, "flagged", c("kept", "both"))))
+  ))
+}
 
 cli_effect <- function(study, options) {
   more <- keep_given(list(
@@ -96,7 +138,7 @@ cli_study_file <- function(parsed) {
   common <- keep_given(list(
     groups = cli_groups(options), unit = options$unit, label = options$label,
     order = options$order, blocks = options$blocks, missing = cli_list(options, "missing"),
-    scale_by = cli_numbers(options, "scale-by")
+    scale_by = cli_numbers(options, "scale-by"), claim = cli_choice(options, "claim", c("different", "same"))
   ))
   columns <- c(columns, intersect("counts", names(options)))
   words <- lapply(stats::setNames(nm = columns), function(name) cli_list(options, name))
@@ -121,7 +163,8 @@ cli_study_published <- function(parsed, published) {
   paired <- isTRUE(options$paired) || any(c("r", "mean-change", "sd-change") %in% published)
   groups <- cli_groups(options)
   common <- keep_given(list(
-    groups = unname(groups), outcome = options$outcome, unit = options$unit, label = options$label
+    groups = unname(groups), outcome = options$outcome, unit = options$unit, label = options$label,
+    claim = cli_choice(options, "claim", c("different", "same"))
   ))
   numbers <- keep_given(list(
     mean = cli_numbers(options, "mean", 2), sd = cli_numbers(options, "sd", 2)
@@ -192,11 +235,14 @@ cli_emit <- function(lines, options) {
 cli_narrate <- function(parsed) {
   options <- parsed$options
   voice <- cli_choice(options, "voice", c("journal", "plain")) %||% "journal"
-  arguments <- c(
-    list(cli_study(parsed)), cli_question(options),
-    list(voice = voice, digits = cli_numbers(options, "digits"))
-  )
-  cli_emit(format(do.call(narrate, arguments), width = 80), options)
+  digits <- cli_numbers(options, "digits")
+  study <- cli_study(parsed)
+  text <- if (is.null(options$within)) {
+    do.call(narrate, c(list(study), cli_question(options), list(voice = voice, digits = digits)))
+  } else {
+    narrate(cli_equivalence(study, options), voice = voice, digits = digits)
+  }
+  cli_emit(format(text, width = 80), options)
 }
 
 cli_plot <- function(parsed) {
@@ -208,7 +254,9 @@ cli_plot <- function(parsed) {
   if (!kind %in% c("png", "svg", "pdf")) {
     abort_usage("{.code --output} must end in {.val .png}, {.val .svg} or {.val .pdf}.")
   }
-  view <- cli_choice(options, "view", unique(c(figure_views, "null", "pairing", "superiority", "effects", vet_names())))
+  view <- cli_choice(options, "view", unique(c(
+    figure_views, "null", "pairing", "superiority", "effects", "equivalence", "bounds", "cross-check", vet_names()
+  )))
   file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
   look <- keep_given(list(
     base_size = if (width < 5) 8 else 11, title = options$title, caption = options$caption
@@ -230,6 +278,9 @@ vet_names <- function() c("assumptions", "normal", "spread")
 
 cli_figure <- function(study, view, options, look) {
   draw <- function(object, ...) do.call(autoplot, c(list(object), keep_given(list(...)), look))
+  if (is.null(view) && !is.null(options$within)) view <- "equivalence"
+  if (identical(view, "cross-check")) return(draw(cli_cross_check(study, options)))
+  if (isTRUE(view %in% c("equivalence", "bounds"))) return(draw(cli_equivalence(study, options), view = view))
   if (is.null(view) || view %in% c("estimation", "null", "pairing", "superiority")) {
     return(draw(cli_difference(study, options), view = view, curve = options$curve))
   }
@@ -253,6 +304,7 @@ cli_report <- function(parsed) {
   if (is.null(options$output)) abort_usage("Option {.code --output} is needed: the file of the report.")
   texts <- options[intersect(c("title", "author", "date"), names(options))]
   do.call(write_report, c(
-    list(cli_study(parsed), options$output, overwrite = options$force), cli_question(options), texts
+    list(cli_study(parsed), options$output, overwrite = options$force), cli_question(options), cli_within(options),
+    texts
   ))
 }

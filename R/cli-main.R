@@ -11,6 +11,9 @@
 #' vandro describe    FILE --outcome COLUMN --by COLUMN [options]
 #' vandro assumptions FILE --outcome COLUMN --by COLUMN [options]
 #' vandro difference  FILE --outcome COLUMN --by COLUMN [options]
+#' vandro equivalence FILE --outcome COLUMN --by COLUMN --within BOUNDS [options]
+#' vandro bounds      FILE --outcome COLUMN --by COLUMN --within BOUNDS [options]
+#' vandro cross-check FILE --outcome COLUMN --by COLUMN [options]
 #' vandro effect      FILE --outcome COLUMN --by COLUMN [options]
 #' vandro narrate     FILE --outcome COLUMN --by COLUMN [options]
 #' vandro plot        FILE --outcome COLUMN --by COLUMN --output FIGURE [options]
@@ -109,7 +112,9 @@ cli_help <- function(command = NULL) {
 
 cli_example <- function(command) {
   if (command == "demo") return("Example: vandro demo --output demo")
-  extra <- switch(command, plot = " --output height.png", report = " --output height.html", "")
+  extra <- switch(command,
+    plot = " --output height.png", report = " --output height.html", equivalence = , bounds = " --within 5", ""
+  )
   sprintf(
     "Example: vandro %s seedlings.csv --outcome height --by substrate --groups compost,peat --unit cm%s",
     command, extra

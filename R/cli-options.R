@@ -8,8 +8,14 @@ cli_option <- function(name, takes, help, commands) {
 }
 
 # Commands that read data, and those that test.
-on_data <- c("describe", "assumptions", "difference", "effect", "narrate", "plot", "report")
-on_test <- c("difference", "narrate", "plot", "report")
+on_data <- c(
+  "describe", "assumptions", "difference", "equivalence", "bounds", "cross-check", "effect", "narrate", "plot", "report"
+)
+# Those that may be asked in one direction, and those that test in any way.
+on_direction <- c("difference", "cross-check", "narrate", "plot", "report")
+on_test <- c(on_direction, "equivalence", "bounds")
+on_bounds <- setdiff(on_test, "difference")
+on_count <- setdiff(on_test, "cross-check")
 
 cli_data_options <- function() {
   list(
@@ -33,6 +39,7 @@ cli_data_options <- function() {
     cli_option("r", "NUMBER", "published pairs: correlation", on_data),
     cli_option("mean-change", "NUMBER", "published pairs: mean of the changes", on_data),
     cli_option("sd-change", "NUMBER", "published pairs: standard deviation of the changes", on_data),
+    cli_option("claim", "WORD", "different or same: what is to be supported", on_data),
     cli_option("unit", "UNIT", "unit of the outcome", on_data),
     cli_option("label", "TEXT", "name of the outcome as it should read", on_data),
     cli_option("decimal", "MARK", "decimal mark of FILE: '.' or ','", on_data),
@@ -44,9 +51,15 @@ cli_data_options <- function() {
 
 cli_question_options <- function() {
   list(
-    cli_option("expect", "WORD", "either, higher or lower (of the first group)", on_test),
-    cli_option("beyond", "NUMBER", "difference under the null hypothesis", on_test),
-    cli_option("reason", "TEXT", "why the question is directional", setdiff(on_test, "plot")),
+    cli_option("expect", "WORD", "either, higher or lower (of the first group)", on_direction),
+    cli_option("beyond", "NUMBER", "difference under the null hypothesis", on_direction),
+    cli_option("reason", "TEXT", "why the question is directional, or why these bounds", on_test),
+    cli_option("within", "BOUNDS", "bounds of equivalence: 3, or -2,3", on_bounds),
+    cli_option("bounds-in", "WORD", "unit of --within: outcome or sd", on_bounds),
+    cli_option("sd-of", "WORD", "which SD: average, pooled, first, second or change", on_bounds),
+    cli_option("bounds", "LIST", "other bounds to try: 0.25,0.75,1", "bounds"),
+    cli_option("points", "NUMBER", "number of bounds tried where --bounds is left out", "bounds"),
+    cli_option("flagged", "WORD", "kept, or both: also without values flagged as outlying", c("cross-check", "plot")),
     cli_option(
       "method", "LIST",
       "primary method, others beside it: welch,student,ranks,relative; pairs: paired,signed_ranks; both: permutation",
@@ -54,15 +67,19 @@ cli_question_options <- function() {
     ),
     cli_option(
       "exact", "WORD", "yes or no, for ranks and permutation: the exact distribution whatever it costs, or never",
-      c(on_test, "effect")
+      c(on_count, "effect")
     ),
-    cli_option("zeros", "WORD", "drop or pratt, for signed_ranks: changes of zero", c(on_test, "effect")),
+    cli_option("zeros", "WORD", "drop or pratt, for signed_ranks: changes of zero", c(on_count, "effect")),
     cli_option("statistic", "WORD", "of permutation: studentized, difference, trimmed or median", on_test),
-    cli_option("run-length", "NUMBER", "of permutation: neighbours in --order kept together, or estimate", on_test),
-    cli_option("max-memory", "NUMBER", "of permutation: gigabytes it may take", on_test),
+    cli_option("run-length", "NUMBER", "of permutation: neighbours in --order kept together, or estimate", on_count),
+    cli_option("max-memory", "NUMBER", "of permutation: gigabytes it may take", on_count),
     cli_option("alpha", "NUMBER", "significance level", c(on_test, "assumptions")),
-    cli_option("level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", on_data),
-    cli_option("adjust", "WORD", "holm or none, for several outcomes", c("difference", "narrate", "report")),
+    cli_option(
+      "level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", setdiff(on_data, c("equivalence", "bounds"))
+    ),
+    cli_option(
+      "adjust", "WORD", "holm or none, for several outcomes", c("difference", "equivalence", "narrate", "report")
+    ),
     cli_option("set", "WORD", "full or short", "describe"),
     cli_option("estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...", "effect"),
     cli_option("interval", "WORD", "noncentral_t, bonett or bootstrap", "effect"),
@@ -83,7 +100,7 @@ cli_output_options <- function() {
   list(
     cli_option(
       "view", "WORD",
-      "estimation, points, distributions, means, pairs, changes, order, null, pairing, superiority, effects, ...",
+      "estimation, points, distributions, means, pairs, changes, order, null, equivalence, bounds, cross-check, ...",
       "plot"
     ),
     cli_option("outliers", "WORD", "ring or label, for --view points", "plot"),
@@ -92,14 +109,14 @@ cli_output_options <- function() {
     cli_option("voice", "WORD", "journal or plain", "narrate"),
     cli_option(
       "digits", "NUMBER", "decimals in the outcome's unit",
-      c("describe", "assumptions", "difference", "effect", "narrate")
+      setdiff(on_data, c("plot", "report"))
     ),
     cli_option("title", "TEXT", "title of the report or figure", c("plot", "report")),
     cli_option("author", "TEXT", "author of the report", "report"),
     cli_option("date", "DATE", "date printed on the report", "report"),
     cli_option("width", "NUMBER", "width of the figure in inches", "plot"),
     cli_option("height", "NUMBER", "height of the figure in inches", "plot"),
-    cli_option("format", "WORD", "text, json or csv", c("describe", "assumptions", "difference", "effect")),
+    cli_option("format", "WORD", "text, json or csv", setdiff(on_data, c("narrate", "plot", "report"))),
     cli_option(
       "output", "FILE", "write there (demo: folder); without it results go to standard output",
       c(on_data, "demo")

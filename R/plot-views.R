@@ -4,8 +4,8 @@
 #' the object. The direction, the unit and what each bar is are written on the figure; every number
 #' drawn is one of [describe_study()]'s or the answer's.
 #'
-#' @param object,x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()]
-#'   or [gauge_effect()].
+#' @param object,x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()],
+#'   [test_equivalence()], [try_bounds()], [cross_check()] or [gauge_effect()].
 #' @param ... For methods. `plot()` hands them to `autoplot()`.
 #' @param view Which figure:
 #'   * `"estimation"`: above, the values of each group with mean and interval; below, on an axis of its own
@@ -29,6 +29,13 @@
 #'
 #'   With method `"ranks"` or `"signed_ranks"` the estimation figure shows medians with quartiles, and below the
 #'   shift (of pairs the centre of the changes) with its interval.
+#'
+#'   Of [test_equivalence()]: `"equivalence"`, the intervals at 1 - 2 `alpha` and 1 - `alpha`, each in a row of its own,
+#'   against the region between the bounds, with the verdict (of bounds in SD units also the interval of the
+#'   standardized difference, at the same scale); `"bounds"`, p and verdict over other bounds, the figure of
+#'   [try_bounds()]. The figure of [cross_check()] shows every method's interval on one axis, the chance of a higher
+#'   value on one of its own whose 0.5 lies over the null value, with p and verdict at the right; the declared method is
+#'   dark, rings are without flagged values.
 #'
 #'   Of [vet_assumptions()]: `"page"`, all of them on one page; `"normal"`, ordered values against normal
 #'   quantiles, with a band that a whole normal sample stays inside with probability 95 % (Aldor-Noiman et al.

@@ -20,10 +20,20 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
     c(
       heading_line(paste("Difference:", outcome_title(outcome)), row$comparison),
       lines(x, row, outcome, decimals, width),
+      entries("Claim", claim_words(x$study), width),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
   })
   c(join_blocks(blocks), note_lines(x$study, width))
+}
+
+# What a test of a difference has to say to a claim of sameness.
+claim_words <- function(study) {
+  if (!identical(study$claim, "same")) return(NULL)
+  paste(
+    "sameness. No test of a difference can support that, whatever its p. Declare the bounds within which a difference",
+    "counts as none, before looking, and ask test_equivalence(study, within = )."
+  )
 }
 
 mean_lines <- function(x, row, outcome, decimals, width) {
@@ -72,6 +82,7 @@ question_lines <- function(x, row, outcome, raw, width, more) {
     text_entry("Test", test_words(row), width), more,
     text_entry("H0", hypotheses[[1]], width),
     text_entry("H1", hypotheses[[2]], width),
+    entries("Margin", margin_verdict(row, outcome, x$study), width),
     if (!is.null(x$settings$reason)) text_entry("Reason", x$settings$reason, width)
   )
 }
@@ -164,6 +175,27 @@ hypothesis_words <- function(row, outcome, study) {
       "the population mean of %s is %s than that of %s", first,
       paste0(c("not ", ""), row$expect), second
     )
+  )
+}
+
+# Whether non-inferiority or superiority by a margin is shown; NULL where no margin was declared.
+margin_verdict <- function(row, outcome, study) {
+  if (row$expect == "either" || row$beyond == 0) return(NULL)
+  margin <- with_unit(format_short(abs(row$beyond)), outcome$unit)
+  better <- row$expect
+  worse <- if (better == "higher") "lower" else "higher"
+  first <- study$groups[[1]]
+  second <- study$groups[[2]]
+  shown <- row$p <= row$alpha
+  if (row$beyond < 0 && better == "higher" || row$beyond > 0 && better == "lower") {
+    return(sprintf(
+      "non-inferiority by a margin of %s is %s: %s is %s %s than %s by %s or more", margin,
+      if (shown) "shown" else "not shown", first, if (shown) "not" else "not shown not to be", worse, second, margin
+    ))
+  }
+  sprintf(
+    "superiority by a margin of %s is %s: %s is %s%s than %s by more than %s", margin,
+    if (shown) "shown" else "not shown", first, if (shown) "" else "not shown to be ", better, second, margin
   )
 }
 

@@ -23,6 +23,7 @@ format.vandro_study <- function(x, ..., width = cli::console_width()) {
       heading_line(paste("Study:", outcome_title(outcome)), study_direction(x)),
       text_table(study_cells(x, outcome)),
       text_entry("Design", design_words(x), width),
+      if (!is.null(x$claim)) text_entry("Claim", claim_entry_words(x), width),
       pair_entry(outcome, width),
       text_entry("Left out", left_out_words(x, outcome), width)
     )
@@ -47,6 +48,13 @@ join_blocks <- function(blocks) utils::head(unlist(lapply(blocks, c, "")), -1)
 
 note_lines <- function(study, width) {
   unlist(lapply(study$notes, function(note) text_entry("Note", note, width)))
+}
+
+claim_entry_words <- function(study) {
+  sprintf(
+    "%s and %s %s", study$groups[[1]], study$groups[[2]],
+    if (study$claim == "same") "are the same; that needs bounds: test_equivalence()" else "differ"
+  )
 }
 
 study_cells <- function(x, outcome) {
@@ -95,7 +103,7 @@ left_out_words <- function(study, outcome) {
   if (is.null(study$left_out)) return("not known: the published numbers do not say")
   left <- study$left_out[study$left_out$outcome == outcome$name & study$left_out$n > 0, ]
   if (nrow(left) == 0) return("nothing (no missing values, no other groups)")
-  pairs <- grepl("half|halves|change", left$reason)
+  pairs <- grepl("half|halves|change", left$reason) | (is_paired(study) & left$reason == "flagged as outlying")
   unit <- ifelse(pairs, "pair", "row")
   count <- paste(format_count(left$n), ifelse(left$n == 1, unit, paste0(unit, "s")))
   code <- sub("^declared missing: ", "", left$reason)
@@ -117,6 +125,7 @@ left_out_words <- function(study, outcome) {
       "half missing" = sprintf("%s without %s", count[[i]], left$group[[i]]),
       "both halves missing" = sprintf("%s with neither half", count[[i]]),
       "change missing" = sprintf("%s without a change", count[[i]]),
+      "flagged as outlying" = sprintf("%s%s flagged as outlying", count[[i]], of_group[[i]]),
       "key missing" = sprintf("%s without a key", count[[i]])
     )
   }, "")

@@ -9,6 +9,8 @@
 #' @param ... The question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust`, `reason` and the options of
 #'   rank methods, as in [test_difference()]. A bootstrap interval of the report has a fixed seed, so that the same
 #'   call writes the same report.
+#' @param within,bounds_in,sd_of Bounds of [test_equivalence()]: the report then tells equivalence too, and `reason` is
+#'   the reason for the bounds.
 #' @param title Title of the report; by default the outcome and the direction.
 #' @param author Author, printed under the title.
 #' @param date Date printed under the title; a fixed date gives the same file every time.
@@ -21,8 +23,8 @@
 #' file <- tempfile(fileext = ".html")
 #' write_report(study, file, title = "Seedlings on two substrates")
 #' @export
-write_report <- function(study, file, ..., title = NULL, author = NULL, date = Sys.Date(),
-                         overwrite = FALSE) {
+write_report <- function(study, file, ..., within = NULL, bounds_in = c("outcome", "sd"), sd_of = NULL, title = NULL,
+                         author = NULL, date = Sys.Date(), overwrite = FALSE) {
   check_study(study)
   check_flag(overwrite)
   title <- check_text(title)
@@ -31,10 +33,19 @@ write_report <- function(study, file, ..., title = NULL, author = NULL, date = S
   need_package("htmltools", "to write reports")
   need_package("jsonlite", "to write reports")
   file <- check_report_path(file, overwrite)
-  difference <- test_difference(study, ...)
+  asked <- list(...)
+  equivalence <- if (!is.null(within)) {
+    report_equivalence_answer(study, asked, list(within = within, bounds_in = bounds_in, sd_of = sd_of))
+  }
+  if (!is.null(within)) {
+    # Of one call both take the same random draws.
+    asked$reason <- NULL
+    asked$seed <- asked$seed %||% equivalence$settings$seed
+  }
+  difference <- do.call(test_difference, c(list(study), asked))
   s <- difference$settings
   answers <- list(
-    description = describe_study(study, level = s$level), difference = difference,
+    description = describe_study(study, level = s$level), difference = difference, equivalence = equivalence,
     effect = report_effect(study, difference),
     assumptions = vet_assumptions(study, alpha = s$alpha, level = s$level)
   )
@@ -66,9 +77,10 @@ report_page <- function(study, answers, title, author, date) {
     section("Description", each(report_description, answer = answers$description)),
     section("Figure", each(report_figure, difference = answers$difference)),
     section("Size of the difference, then the test", each(report_sizes, answers = answers)),
+    if (!is.null(answers$equivalence)) section("Equivalence", each(report_equivalence, answer = answers$equivalence)),
     section("Assumptions", each(report_assumptions, answer = answers$assumptions)),
     report_sentences(answers), report_methods(study, answers),
-    report_settings(study, answers$difference)
+    report_settings(study, answers$difference, answers$equivalence)
   )
   style <- paste(readLines(system.file("report", "style.css", package = "vandro")), collapse = "\n")
   # The frame is written out: htmltools would move a head it finds inside a page out of it.
@@ -128,7 +140,8 @@ report_question <- function(i, study, difference) {
     htmltools::tags$p(
       htmltools::tags$strong("H0: "), paste0(hypotheses[[1]], ". "), htmltools::tags$strong("H1: "),
       paste0(hypotheses[[2]], ".")
-    )
+    ),
+    report_claim(study)
   )
 }
 
@@ -166,8 +179,7 @@ report_description <- function(i, study, answer) {
 }
 
 report_figure <- function(i, study, difference) {
-  plot <- autoplot(difference, outcome = study$outcomes[[i]]$name)
-  htmltools::tags$figure(htmltools::tags$img(src = figure_data_uri(plot), alt = plot$labels$alt))
+  report_plot(autoplot(difference, outcome = study$outcomes[[i]]$name))
 }
 
 # The figure inside the page: as lines where the machine can draw them, else as points.
@@ -313,8 +325,12 @@ report_assumptions <- function(i, study, answer) {
 }
 
 report_sentences <- function(answers) {
-  journal <- c(narrate(answers$difference), narrate(answers$effect))
-  plain <- c(narrate(answers$difference, voice = "plain"), narrate(answers$effect, voice = "plain"))
+  told <- function(voice) {
+    bounded <- if (!is.null(answers$equivalence)) equivalence_sentences(answers$equivalence, voice)
+    c(narrate(answers$difference, voice = voice), bounded, narrate(answers$effect, voice = voice))
+  }
+  journal <- told("journal")
+  plain <- told("plain")
   section(
     "Sentences",
     htmltools::tags$h3("For the paper"), paragraphs(journal),
@@ -332,6 +348,7 @@ report_methods <- function(study, answers) {
       method_texts[[methods[[1]]]], "The method was declared beforehand; no check chose it.",
       if (any(adjusted)) "P-values were adjusted for the number of outcomes by Holm's (1979) method."
     )),
+    if (!is.null(answers$equivalence)) htmltools::tags$p(equivalence_method_text),
     htmltools::tags$p(sprintf("Effect sizes and their intervals: %s.", paste(effects, collapse = "; "))),
     htmltools::tags$h3("Sources"),
     htmltools::tags$ul(
@@ -355,7 +372,8 @@ rank_note_texts <- function(difference) {
 # Only the sources of what was used: those whose author and year stand somewhere in the report.
 used_sources <- function(tests, adjusted, answers) {
   cited <- paste(c(
-    tests, rank_note_texts(answers$difference), answers$effect$table$source, answers$assumptions$table$source,
+    tests, rank_note_texts(answers$difference), if (!is.null(answers$equivalence)) equivalence_method_text,
+    answers$effect$table$source, answers$assumptions$table$source,
     if (adjusted) "Holm 1979", if (!is.null(answers$description$table$median)) "Hyndman & Fan 1996",
     if (answers$description$study$source == "values") "Aldor-Noiman et al. 2013"
   ), collapse = "; ")
@@ -368,19 +386,22 @@ seed_words <- function(s) {
   sprintf("%s, for %s draws", format_count(s$seed), format_count(s$draws))
 }
 
-report_settings <- function(study, difference) {
+report_settings <- function(study, difference, equivalence = NULL) {
   s <- difference$settings
+  e <- equivalence$settings
   section(
     "Settings",
     html_table(
       list(
         setting = c(
-          "vandro", "method", "expect", "reason", "beyond", "level", "alpha", "seed", "data fingerprint"
+          "vandro", "method", "expect", "reason", "beyond", "level", "alpha", "seed", "data fingerprint",
+          if (!is.null(e)) c("within", "bounds in", if (!is.null(e$sd_of)) "SD of", "reason for the bounds")
         ),
         value = c(
           s$version, paste(s$method, collapse = ", "), s$expect, s$reason %||% "none on record",
           format_short(s$beyond), format_short(s$level),
-          format_short(s$alpha), seed_words(s), study_fingerprint(study)
+          format_short(s$alpha), seed_words(s), study_fingerprint(study),
+          if (!is.null(e)) c(setting_text(e$within), e$bounds_in, e$sd_of, e$reason %||% "none on record")
         )
       ),
       "What is needed to obtain the same numbers again"

@@ -4,10 +4,9 @@
 #' large p is never turned into "no difference": the sentence then says which differences are still
 #' compatible with the data.
 #'
-#' @param x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()] or
-#'   [gauge_effect()]. A study is tested by the default method of its design, and the sentence closes with
-#'   the effect size that goes with it: d by the average SD (Welch), g (Student, pairs), rank-biserial (ranks), shift
-#'   (relative).
+#' @param x A study, or an answer of any verb. A study is tested by the default method of its design, and the sentence
+#'   closes with the effect size that goes with it: d by the average SD (Welch), g (Student, pairs), rank-biserial
+#'   (ranks), shift (relative).
 #' @param ... For a study: arguments of [test_difference()]. Otherwise must be empty.
 #' @param voice `"journal"`: statistics in the form of the Publication Manual of the American
 #'   Psychological Association (2020, sections 6.36 and 6.43): no leading zero in p, p to three
@@ -177,8 +176,9 @@ side_words <- function(estimate, raw) {
 }
 
 difference_sentence <- function(row, outcome, study, voice, decimals, detail = NULL) {
-  if (is_rank_row(row)) return(rank_sentence(row, detail, outcome, study, voice, decimals))
-  if (voice == "journal") {
+  text <- if (is_rank_row(row)) {
+    rank_sentence(row, detail, outcome, study, voice, decimals)
+  } else if (voice == "journal") {
     paste(c(
       journal_size(row, outcome, study, decimals, detail), journal_question(row, outcome, study, decimals),
       journal_reading(row, outcome, study, decimals)
@@ -188,6 +188,13 @@ difference_sentence <- function(row, outcome, study, voice, decimals, detail = N
       plain_size(row, outcome, study, decimals, detail), plain_test(row, outcome, study, decimals)
     ), collapse = " ")
   }
+  margin <- margin_verdict(row, outcome, study)
+  paste(c(
+    text, if (!is.null(margin)) paste0(capital(margin), "."),
+    if (identical(study$claim, "same")) {
+      "That the groups are the same is a claim that no test of a difference can support; it needs declared bounds."
+    }
+  ), collapse = " ")
 }
 
 journal_size <- function(row, outcome, study, decimals, detail = NULL) {

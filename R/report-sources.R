@@ -38,6 +38,11 @@ method_texts <- c(
   )
 )
 
+equivalence_method_text <- paste(
+  "Equivalence was tested by two one-sided tests against the declared bounds (Schuirmann 1987), each at alpha, with",
+  "the interval at 1 - 2 alpha that decides as they do."
+)
+
 report_sources <- c(
   "Aldor-Noiman et al. 2013" = paste(
     "Aldor-Noiman, S., Brown, L. D., Buja, A., Rolke, W. & Stine, R. A. (2013). The power to see: a new",
@@ -157,6 +162,10 @@ report_sources <- c(
   "Satterthwaite 1946" = paste(
     "Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance components.",
     "Biometrics Bulletin 2, 110-114."
+  ),
+  "Schuirmann 1987" = paste(
+    "Schuirmann, D. J. (1987). A comparison of the two one-sided tests procedure and the power approach for assessing",
+    "the equivalence of average bioavailability. Journal of Pharmacokinetics and Biopharmaceutics 15, 657-680."
   ),
   "Shapiro & Wilk 1965" = paste(
     "Shapiro, S. S. & Wilk, M. B. (1965). An analysis of variance test for normality (complete samples).",

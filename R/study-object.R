@@ -8,6 +8,7 @@
 #   outcomes   a list with one record per outcome, see new_outcome()
 #   left_out   data frame: outcome, reason, group, n; a row for every reason, also where n is 0
 #   notes      what the reader of any result should know about the declaration
+#   claim      "different" or "same", where it was said what is to be supported
 #   rows       list of per-row vectors that came along: order, blocks, id (each a list of name, values)
 
 new_study <- function(design, source, groups, outcomes, left_out, notes = character(),

@@ -13,7 +13,7 @@
 #' @param groups The two occasions, first minus second. Long: as in [versus()]. Wide: labels for the two
 #'   columns in their order. Changes: what was subtracted from what, `c("noon", "dawn")` for noon minus
 #'   dawn.
-#' @param unit,label,missing,scale_by As in [versus()].
+#' @param unit,label,missing,scale_by,claim As in [versus()].
 #' @param order,blocks Column by which the units are ordered, or of blocks of units (wide and changes).
 #' @param rows_in_order `TRUE` pairs the rows of long data without a key: the first row of one occasion
 #'   with the first of the other, and so on.
@@ -39,7 +39,7 @@
 #' versus_paired(changes, change, groups = c("noon", "dawn"))
 #' @export
 versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, order = NULL,
-                          blocks = NULL, missing = NULL, scale_by = 1, rows_in_order = FALSE) {
+                          blocks = NULL, missing = NULL, scale_by = 1, rows_in_order = FALSE, claim = NULL) {
   call <- rlang::current_env()
   roles <- paired_roles(rlang::enquos(...), call)
   check_flag(rows_in_order)
@@ -58,6 +58,7 @@ versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, o
     long = paired_long(data, roles, options, call),
     changes = paired_changes(data, roles, options, call)
   )
+  study$claim <- check_claim(claim, call)
   announce_direction(study)
   announce_notes(study$notes)
   study
@@ -339,7 +340,8 @@ paired_changes <- function(data, roles, options, call) {
   column <- column_name(roles$change, data, "change", call)
   labels <- if (is.null(options$groups)) c("first", "second") else check_labels(options$groups, call)
   clean <- clean_outcome(data[[column]], column, options$missing, options$scale_by, call)
-  change <- core_sample_moments(clean$values)
+  record <- change_record(clean$values)
+  change <- record$moments[[3]]
   if (any(is.infinite(c(change$min, change$max)))) check_no_infinite(clean$values, TRUE, column, call)
   if (change$n == 0) {
     abort_vandro(
@@ -354,16 +356,23 @@ paired_changes <- function(data, roles, options, call) {
     list(reason = "change missing", group = NA_character_, n = change$missing - sum(declared$n)),
     declared
   )
-  signs <- sign(clean$values[!is.na(clean$values)])
   outcome <- new_outcome(
     column, text_for(options$label, column, "label", call)[[1]],
-    text_for(options$unit, column, "unit", call)[[1]],
-    list(core_unknown_moments(change$n), core_unknown_moments(change$n), change),
-    list(kind = "changes", values = clean$values),
-    list(r = NA_real_, up = sum(signs > 0), down = sum(signs < 0), same = sum(signs == 0))
+    text_for(options$unit, column, "unit", call)[[1]], record$moments,
+    list(kind = "changes", values = clean$values), record$pairs
   )
   new_study(
     "paired", "values", labels, list(outcome), left_out, character(), is.null(options$groups),
     paired_rows(data, roles, options, call)
+  )
+}
+
+# What changes alone tell: nothing of the halves, moments and signs of the changes.
+change_record <- function(values) {
+  change <- core_sample_moments(values)
+  signs <- sign(values[!is.na(values)])
+  list(
+    moments = list(core_unknown_moments(change$n), core_unknown_moments(change$n), change),
+    pairs = list(r = NA_real_, up = sum(signs > 0), down = sum(signs < 0), same = sum(signs == 0))
   )
 }

@@ -41,7 +41,7 @@
 #' @export
 versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..., se = NULL,
                            lower = NULL, upper = NULL, level = 0.95, outcome = "outcome",
-                           unit = NULL, label = NULL) {
+                           unit = NULL, label = NULL, claim = NULL) {
   if (...length()) rlang::check_dots_empty()
   groups <- check_labels(groups)
   n <- check_pair(n, low = 1, whole = TRUE, groups = groups)
@@ -52,7 +52,9 @@ versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..
     gap = mean[[1]] - mean[[2]] + c(-2, 2) * core_half_unit(mean),
     sd = lapply(1:2, function(k) spread$sd[[k]] + c(-1, 1) * spread$half[[k]])
   )
-  summary_study("independent", moments, groups, NULL, ends, outcome, unit, label)
+  study <- summary_study("independent", moments, groups, NULL, ends, outcome, unit, label)
+  study$claim <- check_claim(claim, rlang::current_env())
+  study
 }
 
 #' @rdname versus_summary
@@ -63,7 +65,7 @@ versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..
 versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
                                   groups = c("first", "second"), ..., mean_change = NULL,
                                   sd_change = NULL, se_change = NULL, outcome = "outcome",
-                                  unit = NULL, label = NULL) {
+                                  unit = NULL, label = NULL, claim = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   groups <- check_labels(groups)
@@ -83,7 +85,9 @@ versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
   pairs <- list(r = spread$r, up = NA_real_, down = NA_real_, same = NA_real_)
   half <- if (is.null(mean_change)) 2 * core_half_unit(means) else core_half_unit(mean_change)
   ends <- list(gap = gap + c(-1, 1) * half, sd = list(spread$ends))
-  summary_study("paired", moments, groups, pairs, ends, outcome, unit, label)
+  study <- summary_study("paired", moments, groups, pairs, ends, outcome, unit, label)
+  study$claim <- check_claim(claim, call)
+  study
 }
 
 # `ends`: how far rounding leaves the gap of the means and the SDs open.

@@ -28,6 +28,8 @@
 #'   `c(-99, "n/a")`. They are counted by group and value.
 #' @param scale_by Factor by which the outcome is multiplied, to change its unit:
 #'   `scale_by = 0.01, unit = "m"`.
+#' @param claim What is to be supported, where that is settled: `"different"` or `"same"`. A test of a difference cannot
+#'   support sameness, and says so to a study that claims it; [test_equivalence()] can.
 #' @return A study (class `vandro_study`) to be given to [describe_study()], [test_difference()],
 #'   [gauge_effect()], [narrate()], [write_report()] or `plot()`. Printing it shows the direction,
 #'   the number of values per group and everything that was left out.
@@ -66,7 +68,7 @@
 #' @export
 versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, order = NULL,
                    blocks = NULL, ..., first, second, id = NULL, counts = NULL, missing = NULL,
-                   scale_by = 1) {
+                   scale_by = 1, claim = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   columns <- list(
@@ -85,9 +87,15 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
   } else {
     versus_long(check_data_frame(data), columns, options, call)
   }
+  study$claim <- check_claim(claim, call)
   announce_direction(study)
   announce_notes(study$notes)
   study
+}
+
+check_claim <- function(claim, call) {
+  if (is.null(claim)) return(NULL)
+  check_choice(claim, c("different", "same"), arg = "claim", call = call)
 }
 
 check_scale <- function(scale_by, call) {

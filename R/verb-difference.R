@@ -295,30 +295,42 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
     exact = exact, zeros = zeros, draws = draws, seed = seed, threads = threads, statistic = statistic,
     run_length = run_length, max_memory = max_memory
   )
-  given <- c(
-    names(options)[!vapply(options, is.null, NA) & !names(options) %in% c("zeros", "threads", "max_memory")],
-    if (!missing(zeros)) "zeros", if (!missing(threads)) "threads", if (!missing(max_memory)) "max_memory"
+  left <- c("zeros", "threads", "max_memory")[c(missing(zeros), missing(threads), missing(max_memory))]
+  counting <- check_counting_options(methods, options, left, call)
+  answer <- difference_answer(study, methods, asked, counting, adjust, reason, call)
+  if (!is.null(counting)) warn_unattainable(answer$table)
+  if ("permutation" %in% methods) warn_undecided(answer$table)
+  answer
+}
+
+# The answer to a question whose parts have been checked.
+difference_answer <- function(study, methods, asked, counting, adjust, reason, call) {
+  inferred <- infer_cases(study, methods, c(asked, counting), call)
+  settings <- c(
+    list(verb = "test_difference", method = methods), asked, list(adjust = adjust, reason = reason),
+    counting_settings(counting, methods, inferred$found)
   )
-  counting <- if (any(methods %in% c(rank_methods, "permutation")) || length(given)) {
-    check_counting_options(methods, options, given, call)
-  }
-  question <- c(asked, counting)
+  inferred_answer(inferred, study, settings)
+}
+
+# What every method finds about every outcome, and its row of the table.
+infer_cases <- function(study, methods, question, call) {
   cases <- expand_cases(study, methods)
   found <- lapply(cases, function(case) infer_difference(case$outcome, study, case$method, question, call))
-  table <- bind_rows(Map(function(case, found) difference_row(found, case, study, question, methods), cases, found))
-  table$p_adjusted <- adjusted_p(table, adjust)
-  if (!is.null(counting)) warn_unattainable(table)
-  if ("permutation" %in% methods) warn_undecided(table)
-  used <- counting_settings(counting, methods, found)
+  rows <- lapply(seq_along(cases), function(i) difference_row(found[[i]], cases[[i]], study, question, methods))
+  list(cases = cases, found = found, rows = rows)
+}
+
+inferred_answer <- function(inferred, study, settings) {
+  found <- inferred$found
+  table <- bind_rows(inferred$rows)
+  table$p_adjusted <- adjusted_p(table, settings$adjust)
   new_answer(
-    "difference", table, study,
-    settings = c(
-      list(verb = "test_difference", method = methods), asked, list(adjust = adjust, reason = reason), used
-    ),
+    "difference", table, study, settings,
     detail = list(
       matched = lapply(found, `[`, c("matched_level", "matched_lower", "matched_upper", "p_two_sided")),
-      true_size = vapply(cases, student_true_size, 0, question = question), ranks = lapply(found, rank_detail),
-      permutation = lapply(found, permutation_detail)
+      true_size = vapply(inferred$cases, student_true_size, 0, question = settings),
+      ranks = lapply(found, rank_detail), permutation = lapply(found, permutation_detail)
     )
   )
 }
@@ -435,8 +447,15 @@ mean_inference <- function(outcome, study, method, question, call) {
 
 # What the rounding of published numbers leaves open about p; NA from values.
 rounding_range <- function(outcome, method, question) {
+  open <- rounded_errors(outcome, method)
+  if (is.null(open)) return(c(NA_real_, NA_real_))
+  core_p_range(open$gaps, open$errors, question$beyond, question$expect)
+}
+
+# Ends of the difference and standard errors at the corners of the SDs that rounding leaves open; NULL from values.
+rounded_errors <- function(outcome, method) {
   ends <- outcome$data$ends
-  if (is.null(ends)) return(c(NA_real_, NA_real_))
+  if (is.null(ends)) return(NULL)
   m <- outcome$moments
   with_sds <- function(sds) Map(function(m, sd) utils::modifyList(m, list(sd = max(sd, 0))), m, sds)
   errors <- if (method == "paired") {
@@ -445,8 +464,7 @@ rounding_range <- function(outcome, method, question) {
     corners <- expand.grid(first = ends$sd[[1]], second = ends$sd[[2]])
     Map(function(first, second) mean_error(method, with_sds(list(first, second))), corners$first, corners$second)
   }
-  errors <- Filter(function(error) is.null(error$reason), errors)
-  core_p_range(ends$gap, errors, question$beyond, question$expect)
+  list(gaps = ends$gap, errors = Filter(function(error) is.null(error$reason), errors))
 }
 
 difference_row <- function(found, case, study, question, methods) {

@@ -23,7 +23,7 @@ choose_way <- function(sample, estimate, statistic, question, call) {
   memory <- vapply(ways, `[[`, 0, "bytes")
   fits <- memory <= question$max_memory * 1e9
   if (isTRUE(question$exact)) return(insisted_way(ways, seconds, fits, question, call))
-  quick <- which(fits & seconds <= counted_seconds)
+  quick <- which(fits & seconds <= (question$seconds %||% counted_seconds))
   if (length(quick)) return(ways[[quick[[which.min(seconds[quick])]]]])
   way <- if (sums_only(sample, statistic)) grid_way(sample, estimate, question)
   if (is.null(way)) drawn_way(sample, statistic, question) else way

@@ -18,9 +18,11 @@ relative_draws <- 9999
 # Below this size of a group Student's t is no longer trusted for the relative effect (Brunner & Munzel 2000).
 t_needs <- 10
 
-# Options of methods that count, refused where none of the methods knows them. `given`: the names of those that
-# were given.
-check_counting_options <- function(methods, options, given, call) {
+# Options of methods that count, refused where none of the methods knows them; NULL where no method counts. `left`:
+# the names of those left at a default that is not NULL.
+check_counting_options <- function(methods, options, left, call) {
+  given <- setdiff(names(options)[!vapply(options, is.null, NA)], left)
+  if (!any(methods %in% c(rank_methods, "permutation")) && length(given) == 0) return(NULL)
   counting <- c("relative", "permutation")
   knows <- list(
     exact = c(rank_methods, "permutation"), zeros = "signed_ranks", draws = counting, seed = counting,

@@ -314,3 +314,44 @@ test_that("permutation tests from the shell: options are the verb's own", {
   expect_identical(run_here("difference", plots, "--draws", "5")$status, 1L)
   expect_identical(run_here("difference", plots, "--statistic", "mode")$status, 2L)
 })
+
+test_that("equivalence, other bounds and the cross-check are at the shell with the verbs' own words", {
+  study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
+  same <- function(got, answer) {
+    expect_identical(got$status, 0L)
+    expect_identical(got$out, format(answer, width = 80))
+  }
+  asked <- c(demo_file(), question, "--within", "-2,5", "--reason", "a shelf holds 5 cm more")
+  declared <- test_equivalence(study, c(-2, 5), reason = "a shelf holds 5 cm more")
+  same(run_here("equivalence", asked), declared)
+  same(
+    run_here("equivalence", demo_file(), question, "--within", "0.5", "--bounds-in", "sd", "--sd-of", "pooled"),
+    test_equivalence(study, 0.5, bounds_in = "sd", sd_of = "pooled")
+  )
+  same(run_here("bounds", asked, "--bounds", "3,4"), try_bounds(declared, c(3, 4)))
+  same(run_here("bounds", asked, "--points", "9"), try_bounds(declared, points = 9))
+  same(
+    run_here("cross-check", demo_file(), question, "--seed", "4", "--flagged", "both", "--alpha", "0.01"),
+    cross_check(study, seed = 4, flagged = "both", alpha = 0.01)
+  )
+  same(run_here("cross-check", asked, "--seed", "4"), cross_check(
+    study,
+    within = c(-2, 5), reason = "a shelf holds 5 cm more", seed = 4
+  ))
+  same(run_here("narrate", asked), narrate(declared))
+  claimed <- run_here("difference", demo_file(), question, "--claim", "same")
+  expect_match(claimed$out, "Claim       sameness", fixed = TRUE, all = FALSE)
+  folder <- withr::local_tempdir()
+  for (view in c("equivalence", "bounds", "cross-check")) {
+    file <- file.path(folder, paste0(view, ".svg"))
+    expect_identical(run_here("plot", asked, "--view", view, "--output", file)$status, 0L)
+    expect_gt(file.size(file), 2000)
+  }
+  report <- file.path(folder, "report.html")
+  expect_identical(run_here("report", asked, "--output", report)$status, 0L)
+  expect_match(readLines(report), "a shelf holds 5 cm more", fixed = TRUE, all = FALSE)
+  expect_identical(run_here("equivalence", demo_file(), question)$status, 2L)
+  expect_identical(run_here("equivalence", demo_file(), question, "--within", "1,2,3")$status, 2L)
+  expect_identical(run_here("equivalence", demo_file(), question, "--within", "1,2")$status, 1L)
+  expect_identical(run_here("cross-check", demo_file(), question, "--flagged", "all")$status, 2L)
+})

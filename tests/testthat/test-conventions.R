@@ -46,7 +46,10 @@ test_that("every function is short and takes few arguments", {
   expect_identical(names(lines)[lines > 75], character())
   arguments <- vapply(names, function(name) length(formals(get(name, namespace))), 0L)
   # A declaration names every column that may come along, these verbs the options of all their methods.
-  expect_identical(names(arguments)[arguments > 12], c("gauge_effect", "test_difference", "versus"))
+  expect_identical(names(arguments)[arguments > 12], c(
+    "cross_check", "gauge_effect", "test_difference", "test_equivalence", "versus", "versus_paired_summary",
+    "versus_summary"
+  ))
 })
 
 test_that("defaults agree between the verbs, the figure, the report and the command line", {
@@ -54,8 +57,9 @@ test_that("defaults agree between the verbs, the figure, the report and the comm
     values <- lapply(list(...), function(f) eval(formals(f)[[argument]]))
     expect_length(unique(values), 1)
   }
-  same("level", test_difference, gauge_effect, describe_study, vet_assumptions, autoplot.vandro_study)
-  same("alpha", test_difference, vet_assumptions)
+  same("level", test_difference, gauge_effect, describe_study, vet_assumptions, autoplot.vandro_study, cross_check)
+  same("alpha", test_difference, test_equivalence, cross_check, vet_assumptions)
+  same("bounds_in", test_equivalence, cross_check, write_report)
   same("beyond", test_difference, autoplot.vandro_study)
 })
 
@@ -71,7 +75,8 @@ test_that("options of the command line are the verbs' own arguments", {
   known <- unique(unlist(lapply(
     list(
       versus, versus_paired, versus_summary, versus_paired_summary, read_measurements, describe_study,
-      vet_assumptions, test_difference, gauge_effect, write_report, narrate, autoplot.vandro_study,
+      vet_assumptions, test_difference, test_equivalence, try_bounds, cross_check, gauge_effect, write_report, narrate,
+      autoplot.vandro_study,
       autoplot.vandro_difference
     ),
     function(f) names(formals(f))

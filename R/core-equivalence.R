@@ -1,0 +1,54 @@
+# Equivalence: two one-sided tests against bounds, and what they say together with the test of a difference.
+
+# Both one-sided tests of a t statistic (Schuirmann 1987) and the interval at 1 - 2 alpha that decides as they do:
+# `low` against the lower bound, `high` against the upper one. Bounds may be vectors: one data set, many bounds.
+core_t_sides <- function(estimate, se, df, low, high, alpha) {
+  if (!all(is.finite(c(estimate, se, low, high)))) return(list(reason = "out_of_range"))
+  reach <- core_t_reach(se, df, 1 - 2 * alpha)
+  lower <- estimate - reach
+  upper <- estimate + reach
+  t_low <- (estimate - low) / se
+  t_high <- (estimate - high) / se
+  list(
+    lower = lower, upper = upper,
+    low = c(list(statistic = t_low), core_p_beside(core_t_log_p(t_low, df, "higher"), alpha, lower >= low)),
+    high = c(list(statistic = t_high), core_p_beside(core_t_log_p(t_high, df, "lower"), alpha, upper <= high)),
+    reason = NULL
+  )
+}
+
+# p on the side of alpha on which the interval lies. Both are the same comparison, but where a limit meets a bound
+# rounding could part them in the last digit.
+core_p_beside <- function(log_p, alpha, inside) {
+  p <- core_p_from_log(log_p)
+  parted <- (p <= alpha) != inside
+  if (any(parted)) {
+    p[parted] <- ifelse(inside[parted], alpha, alpha * (1 + 2^-52))
+    log_p[parted] <- log(p[parted])
+  }
+  list(p = p, log_p = log_p)
+}
+
+# The one verdict of four: what the test of a difference and the tests against the bounds say together.
+core_verdict <- function(different, inside) {
+  c("inconclusive", "different", "equivalent", "different but within bounds")[1 + different + 2 * inside]
+}
+
+# The smallest multiple of the bounds between which the interval lies: the tightest bounds of this shape that the
+# data support. With symmetric bounds of 1 the tightest bound itself.
+core_tightest <- function(lower, upper, low = -1, high = 1) pmax(lower / low, upper / high)
+
+# Smallest and largest p of both sides together over what rounding leaves open: every gap between the two ends of
+# `gaps`, every error among `errors`. At a given error p is smallest with the gap midway between the bounds.
+core_equivalence_range <- function(gaps, errors, low, high) {
+  middle <- min(max(low / 2 + high / 2, gaps[[1]]), gaps[[2]])
+  log_p <- unlist(lapply(errors, function(error) {
+    vapply(c(gaps, middle), function(gap) {
+      max(
+        core_t_log_p((gap - low) / error$se, error$df, "higher"),
+        core_t_log_p((gap - high) / error$se, error$df, "lower")
+      )
+    }, 0)
+  }))
+  core_p_from_log(range(log_p))
+}

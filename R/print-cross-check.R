@@ -1,0 +1,249 @@
+# Words for a conclusion seen by every method, and for answers laid side by side.
+
+#' @rdname print.vandro_study
+#' @export
+format.vandro_cross_check <- function(x, ..., digits = NULL, width = cli::console_width()) {
+  digits <- check_digits(digits)
+  blocks <- lapply(x$study$outcomes, function(outcome) {
+    rows <- outcome_rows(x, outcome)
+    decimals <- outcome_decimals(outcome, digits)
+    c(
+      heading_line(paste("Cross-check:", outcome_title(outcome)), rows$comparison[[1]]),
+      text_entry("Question", cross_question_words(x, rows, outcome), width),
+      text_table(cross_cells(rows, outcome, decimals), width = width),
+      text_entry("Depends?", depends_words(x, outcome), width),
+      entries("Hangs on", hangs_words(x, outcome), width),
+      text_entry("Declared", declared_words(x, rows), width),
+      entries("Not asked", refused_words(x, outcome), width),
+      entries("Note", cross_notes(x, rows, outcome), width),
+      text_entry("Left out", left_out_words(x$study, outcome), width)
+    )
+  })
+  c(join_blocks(blocks), note_lines(x$study, width))
+}
+
+# "is the difference other than 0? two-sided in every row; 95% intervals"
+cross_question_words <- function(x, rows, outcome) {
+  row <- rows[1, ]
+  level <- format_percent(row$level)
+  if (!is.null(row$bound_low)) {
+    return(sprintf(
+      "is the difference within %s? the larger p of both sides in every row; %s intervals",
+      cross_bounds_words(x, row, outcome), level
+    ))
+  }
+  beyond <- with_unit(format_short(row$beyond), if (row$beyond != 0) outcome$unit)
+  sprintf(
+    "is the difference %s %s? %s in every row; %s intervals",
+    c(either = "other than", higher = "above", lower = "below")[[row$expect]], beyond,
+    if (row$expect == "either") "two-sided" else "one-sided", level
+  )
+}
+
+cross_bounds_words <- function(x, row, outcome) {
+  if (identical(x$settings$bounds_in, "sd")) {
+    decimals <- outcome_decimals(outcome)
+    return(with_unit(format_range(row$bound_low, row$bound_high, decimals), outcome$unit))
+  }
+  bound_range(row, outcome)
+}
+
+cross_cells <- function(rows, outcome, decimals) {
+  each <- ifelse(rows$estimand == "superiority", 3L, decimals)
+  cells <- list(
+    method = capital_each(method_names[rows$method]), values = rows$values, estimate = format_each(rows$estimate, each),
+    lower = ifelse(is.na(rows$lower), "none", format_each(rows$lower, each)),
+    upper = ifelse(is.na(rows$upper), "none", format_each(rows$upper, each)),
+    of = cross_estimand_names[rows$estimand], p = sub("^= ", "", format_p(rows$p, label = "")),
+    verdict = paste0(rows$verdict, ifelse(rows$role == "primary", " (declared)", ""))
+  )
+  if (all(rows$values == "all")) cells$values <- NULL
+  cells
+}
+
+cross_estimand_names <- c(
+  mean_difference = "means", shift = "shift", superiority = "superiority", trimmed_difference = "trimmed means",
+  median_difference = "medians"
+)
+
+# The one sentence: does the conclusion depend on the method?
+depends_words <- function(x, outcome) {
+  rows <- outcome_rows(x, outcome)
+  range <- p_range_words(rows$p)
+  both <- any(rows$values != "all")
+  ways <- if (both) "methods, with and without the flagged values," else "methods"
+  if (length(unique(rows$verdict)) == 1) {
+    count <- length(unique(rows$method))
+    all <- if (count == 1) "the one method says" else if (count == 2) paste("both", ways, "say") else {
+      paste("all", format_count(count), ways, "say")
+    }
+    return(sprintf("no: %s \"%s\" (%s)", all, rows$verdict[[1]], range))
+  }
+  said <- vapply(unique(rows$verdict), function(verdict) {
+    sprintf("%s \"%s\"", paste(cross_row_names(rows[rows$verdict == verdict, ], both), collapse = ", "), verdict)
+  }, "")
+  if (both) range <- paste("with and without the flagged values;", range)
+  sprintf("yes: %s (%s)", paste(said, collapse = "; "), range)
+}
+
+# Methods by name; one that says the same with and without the flagged values once, where both were looked at.
+cross_row_names <- function(rows, both = FALSE) {
+  methods <- unique(rows$method)
+  named <- lapply(methods, function(method) {
+    sets <- rows$values[rows$method == method]
+    name <- method_names[[method]]
+    if (!both || length(sets) == 2) return(name)
+    paste(name, if (sets == "all") "with all values" else sets)
+  })
+  unlist(named)
+}
+
+p_range_words <- function(p) {
+  ends <- sub("^= ", "", format_p(range(p), label = ""))
+  if (ends[[1]] == ends[[2]]) paste("p", ends[[1]]) else sprintf("p from %s to %s", ends[[1]], ends[[2]])
+}
+
+# Which assumption parts the methods that disagree, and what the data show of it.
+hangs_words <- function(x, outcome) {
+  hangs <- x$detail$hangs[[outcome$name]]
+  vapply(unique(hangs$assumption), function(assumption) {
+    rows <- hangs[hangs$assumption == assumption, ]
+    names <- method_names[c(rows$one[[1]], rows$other[[1]])]
+    why <- switch(assumption,
+      spread = "equal spread, which Student's pooled variance takes for granted and Welch's test does not",
+      shape = paste(
+        "the shape of the distribution:", names[[1]], "takes its statistic to follow t, the permutation test does not"
+      ),
+      order = paste(
+        "how much a value's distance counts: means go with it, ranks do not, and long tails or outlying values part",
+        "them"
+      ),
+      "same shape" = "equal shapes and spreads, which Mann-Whitney takes for granted and Brunner-Munzel does not",
+      flagged = sprintf("the values flagged as outlying (%s)", flagged_words(x, outcome))
+    )
+    between <- method_names[rows$one]
+    if (assumption != "flagged") between <- paste(between, "and", method_names[rows$other])
+    seen <- unique(rows$seen[nzchar(rows$seen)])
+    sprintf("%s (%s)", why, paste(c(paste(between, collapse = ", "), seen), collapse = "; "))
+  }, "", USE.NAMES = FALSE)
+}
+
+flagged_words <- function(x, outcome) {
+  count <- unlist(x$detail$without[[outcome$name]])
+  if (length(count) == 0) return("none")
+  groups <- if (is_paired(x$study)) "changes" else paste("of", x$study$groups)
+  paste(format_count(count), groups, collapse = ", ")
+}
+
+declared_words <- function(x, rows) {
+  primary <- rows[rows$role == "primary", ]
+  sprintf(
+    "%s, verdict \"%s\"; it stands whatever the others say. No method is picked for its result",
+    method_names[[primary$method]], primary$verdict
+  )
+}
+
+refused_words <- function(x, outcome) {
+  refused <- x$detail$refused[[outcome$name]]
+  if (nrow(refused) == 0) return(NULL)
+  sprintf(
+    "%s%s: %s", method_names[refused$method], ifelse(refused$values == "all", "", paste0(" ", refused$values)),
+    refused$why
+  )
+}
+
+cross_notes <- function(x, rows, outcome) {
+  few <- rows[!is.na(rows$p_smallest) & rows$p_smallest > rows$alpha, ]
+  primary <- rows[rows$role == "primary", ]
+  c(
+    if (is.null(rows$bound_low) && abs(rows$level[[1]] - cross_level(primary)) > 1e-9) {
+      sprintf(
+        "Verdicts are at alpha %s; the intervals that agree with them are those at level = %s.",
+        format_short(rows$alpha[[1]]), format_short(cross_level(primary))
+      )
+    },
+    if (x$study$source == "summary") {
+      "Published numbers tell means and spreads only: ranks and permutations need the measurements."
+    },
+    if (x$settings$flagged == "both") {
+      if (any(rows$values != "all")) {
+        sprintf("Flagged: beyond 1.5 box lengths from the quartiles (Tukey 1977): %s.", flagged_words(x, outcome))
+      } else {
+        "No value is flagged: nothing lies beyond 1.5 box lengths from the quartiles (Tukey 1977)."
+      }
+    },
+    if (nrow(few)) {
+      sprintf(
+        "With these sizes p cannot get below alpha %s by %s.", format_short(rows$alpha[[1]]),
+        paste(unique(method_names[few$method]), collapse = ", ")
+      )
+    },
+    if (!is.null(x$settings$seed)) {
+      sprintf(
+        "Random assignments: %s draws, seed %s.", format_count(x$settings$draws), format_count(x$settings$seed)
+      )
+    },
+    if (!is.na(primary$p_adjusted)) {
+      sprintf("The declared method's p, adjusted for several outcomes: %s.", format_p(primary$p_adjusted, label = ""))
+    },
+    if (!is.null(rows$bound_low) && is.null(x$settings$reason)) {
+      "No reason is on record for these bounds; they are the analyst's, not the data's."
+    },
+    if (!is.null(x$settings$reason)) paste0("Reason: ", sub("[.]$", "", x$settings$reason), ".")
+  )
+}
+
+# Level of the two-sided interval that decides as the test does.
+cross_level <- function(row) 1 - row$alpha * if (row$expect == "either") 1 else 2
+
+# --- answers side by side ---------------------------------------------------------------------------
+
+#' @rdname print.vandro_study
+#' @export
+format.vandro_comparison <- function(x, ..., digits = NULL, width = cli::console_width()) {
+  digits <- check_digits(digits)
+  names <- x$settings$answers
+  parts <- split(x$table, factor(x$table$part, c("asked", "found")))
+  lines <- lapply(parts, function(part) {
+    if (nrow(part) == 0) return(NULL)
+    text_table(comparison_cells(part, names, comparison_decimals(x, digits)), width = width)
+  })
+  differing <- sum(!duplicated(x$table$line) & x$table$differs)
+  c(
+    paste("Side by side:", paste(names, collapse = ", ")), "Asked", lines$asked, "Found", lines$found,
+    text_entry("Marked", sprintf("* %s of %s lines differ", differing, length(unique(x$table$line))), width),
+    entries("Note", x$detail$notes, width)
+  )
+}
+
+# A column for each answer, a row for each line; the first column marks what differs.
+comparison_cells <- function(part, names, decimals) {
+  lines <- unique(part$line)
+  at <- match(lines, part$line)
+  item <- ifelse(part$item[at] %in% names(method_names), method_names[part$item[at]], part$item[at])
+  values <- lapply(stats::setNames(nm = names), function(name) {
+    mine <- part[part$answer == name, ]
+    mine <- mine[match(lines, mine$line), ]
+    comparison_text(mine, decimals)
+  })
+  c(
+    list(" " = ifelse(part$differs[at], "*", ""), what = gsub("_", " ", part$quantity[at])),
+    if (!all(is.na(item))) list(of = ifelse(is.na(item), "", item)), values
+  )
+}
+
+comparison_text <- function(rows, decimals) {
+  text <- ifelse(is.na(rows$text), "", rows$text)
+  known <- which(!is.na(rows$value))
+  is_p <- grepl("^(p|p_.*)$", rows$quantity[known])
+  in_unit <- rows$in_unit[known]
+  numbers <- mapply(function(value, p, unit) {
+    if (p) return(sub("^= ", "", format_p(value, label = "")))
+    if (unit) return(format_number(value, decimals))
+    format(signif(value, 5), digits = 5)
+  }, rows$value[known], is_p, in_unit)
+  text[known] <- unlist(numbers)
+  text
+}
+
+comparison_decimals <- function(x, digits) outcome_decimals(x$study$outcomes[[1]], digits)

@@ -1,0 +1,303 @@
+# Words for equivalence: the two sides, the verdict and what it means.
+
+#' @rdname print.vandro_study
+#' @export
+format.vandro_equivalence <- function(x, ..., digits = NULL, width = cli::console_width()) {
+  digits <- check_digits(digits)
+  blocks <- lapply(x$study$outcomes, function(outcome) {
+    row <- outcome_rows(x, outcome, "primary")
+    c(
+      heading_line(paste("Equivalence:", outcome_title(outcome)), row$comparison),
+      equivalence_lines(x, row, outcome, equivalence_decimals(row, outcome_decimals(outcome, digits)), width),
+      text_entry("Left out", left_out_words(x$study, outcome), width)
+    )
+  })
+  c(join_blocks(blocks), note_lines(x$study, width))
+}
+
+equivalence_lines <- function(x, row, outcome, decimals, width) {
+  raw <- raw_number(outcome, decimals)
+  reason <- x$settings$reason
+  c(
+    text_entry(estimate_label(row, x$study), raw(row$estimate), width),
+    text_entry("Interval", equivalence_interval_words(row, outcome, decimals), width),
+    text_entry("Bounds", bounds_words(row, outcome, x$study, decimals), width),
+    if (!is.null(reason)) text_entry("Reason", reason, width),
+    text_entry("Lower side", side_entry_words(x, row, outcome, "low"), width),
+    text_entry("Upper side", side_entry_words(x, row, outcome, "high"), width),
+    text_entry("Zero", zero_words(x, row, outcome, decimals), width),
+    text_entry("Verdict", paste(row$verdict, "-", verdict_meaning(row)), width),
+    text_entry("Tightest", tightest_words(row, outcome, decimals), width),
+    if (!is.na(row$d)) text_entry("In SDs", standardized_words(row, outcome, x$study), width),
+    entries("Beside", equivalence_beside_words(x, outcome, decimals), width),
+    entries("Note", equivalence_notes(x, row, outcome), width),
+    text_table(group_cells(x$study, outcome, decimals)),
+    pair_entry(outcome, width)
+  )
+}
+
+estimate_label <- function(row, study) {
+  if (row$estimand != "shift") "Difference" else if (is_paired(study)) "Centre" else "Shift"
+}
+
+# As many decimals as keep the limits on their side of the bounds: 2.004 beyond a bound of 2 must not read 2.00.
+equivalence_decimals <- function(row, decimals) {
+  limits <- c(row$lower, row$upper)
+  bounds <- c(row$bound_low, row$bound_high)
+  apart <- function(decimals) all(sign(round(limits, decimals) - bounds) == sign(limits - bounds))
+  if (anyNA(limits)) return(decimals)
+  more <- decimals
+  while (more < decimals + 6 && !apart(more)) more <- more + 1L
+  if (apart(more)) more else decimals
+}
+
+equivalence_interval_words <- function(row, outcome, decimals) {
+  level <- format_percent(row$level)
+  number <- raw_number(outcome, decimals)
+  if (anyNA(c(row$lower, row$upper))) {
+    ends <- c(
+      if (!is.na(row$lower)) paste("from", number(row$lower)), if (!is.na(row$upper)) paste("to", number(row$upper))
+    )
+    half <- if (length(ends)) sprintf("; one side only: %s", ends) else ""
+    return(sprintf("no finite one at %s with these sizes%s", level, half))
+  }
+  open <- c(
+    if (isTRUE(row$open_low)) "lower limit excluded", if (isTRUE(row$open_high)) "upper limit excluded"
+  )
+  sprintf(
+    "%s (%s, the one that decides about the bounds%s)",
+    with_unit(format_range(row$lower, row$upper, decimals), outcome$unit), level,
+    paste(c("", open), collapse = "; ")
+  )
+}
+
+# "-0.5 to 0.5 SD (average SD of both groups, 2.67 cm): -1.33 to 1.33 cm"
+bounds_words <- function(row, outcome, study, decimals) {
+  if (row$bounds_in == "outcome") return(bound_range(row, outcome))
+  sprintf(
+    "%s SD (%s, %s): %s", sd_bound_range(row), row$standardizer,
+    with_unit(format_number(row$sd_value, decimals), outcome$unit),
+    with_unit(format_range(row$bound_low, row$bound_high, decimals), outcome$unit)
+  )
+}
+
+# The bounds as declared, in the unit of the outcome.
+bound_range <- function(row, outcome) {
+  with_unit(paste(format_short(row$bound_low), "to", format_short(row$bound_high)), outcome$unit)
+}
+
+sd_bound_range <- function(row) {
+  paste(format_short(signif(c(row$bound_low, row$bound_high) / row$sd_value, 12)), collapse = " to ")
+}
+
+# A bound as it reads beside the numbers of the result.
+bound_text <- function(row, outcome, side) {
+  bound <- if (side == "low") row$bound_low else row$bound_high
+  text <- if (row$bounds_in == "sd") format_number(bound, outcome_decimals(outcome)) else format_short(bound)
+  with_unit(text, outcome$unit)
+}
+
+# The test of one side as a row of test_difference(), so that it reads as such rows do.
+side_row <- function(x, row, side) {
+  at <- which(x$table$outcome == row$outcome & x$table$method == row$method)
+  base <- x$detail$inferred$rows[[at]]
+  found <- x$detail$sides[[at]][[side]]
+  base$expect <- if (side == "low") "higher" else "lower"
+  base$beyond <- if (side == "low") row$bound_low else row$bound_high
+  base$p_adjusted <- NA_real_
+  base$p_kind <- found$kind %||% base$p_kind
+  base[c("statistic", "p", "log_p")] <- found[c("statistic", "p", "log_p")]
+  if (!is.null(found$draws)) base$draws <- found$draws
+  base
+}
+
+zero_row <- function(x, row) {
+  at <- which(x$table$outcome == row$outcome & x$table$method == row$method)
+  c(x$detail$inferred$rows[[at]], list(p_adjusted = NA_real_))
+}
+
+side_entry_words <- function(x, row, outcome, side) {
+  governs <- row$governing == side
+  paste0(
+    sprintf(
+      "%s %s: %s", if (side == "low") "above" else "below", bound_text(row, outcome, side),
+      test_words(side_row(x, row, side))
+    ),
+    if (governs) "; the larger p, so this side decides",
+    if (governs && !is.na(row$p_adjusted)) paste0("; adjusted for several outcomes ", format_p(row$p_adjusted))
+  )
+}
+
+zero_words <- function(x, row, outcome, decimals) {
+  interval <- if (anyNA(c(row$difference_lower, row$difference_upper))) {
+    "no finite interval"
+  } else {
+    paste("interval", with_unit(format_range(row$difference_lower, row$difference_upper, decimals), outcome$unit))
+  }
+  sprintf("not 0: %s; %s %s", test_words(zero_row(x, row)), format_percent(1 - row$alpha), interval)
+}
+
+# What a verdict means, in one line; the same words wherever it is shown.
+verdict_meaning <- function(row) {
+  switch(row$verdict,
+    equivalent = "the difference is smaller than the bounds; that it is 0 is not ruled out",
+    "different but within bounds" = "there is a difference, and it is smaller than the bounds",
+    different = if (isTRUE(row$lower > row$bound_high)) {
+      "there is a difference, and it lies beyond the upper bound"
+    } else if (isTRUE(row$upper < row$bound_low)) {
+      "there is a difference, and it lies beyond the lower bound"
+    } else {
+      "there is a difference; that it is smaller than the bounds is not shown"
+    },
+    inconclusive = paste(
+      "neither a difference nor one smaller than the bounds is shown: the data are compatible with 0 and with",
+      "differences beyond a bound"
+    )
+  )
+}
+
+# Rounded up: the bound that is printed must hold.
+tightest_words <- function(row, outcome, decimals) {
+  if (is.na(row$tightest)) return("no bounds: there is no finite interval")
+  up <- ceiling(row$tightest * 10^decimals * (1 - 1e-12)) / 10^decimals
+  bound <- with_unit(format_number(up, decimals), outcome$unit)
+  sds <- if (!is.na(row$sd_value)) {
+    sprintf(" (%s SD)", format_number(ceiling(1e3 * row$tightest / row$sd_value) / 1e3, 3))
+  }
+  # The limit of a counted interval is itself not rejected, as a rule.
+  text <- if (row$method %in% c("ranks", "signed_ranks", "permutation")) {
+    sprintf("wider than %s%s", bound, sds %||% "")
+  } else {
+    sprintf("of %s%s and wider ones", bound, sds %||% "")
+  }
+  sprintf("these data support symmetric bounds %s; bounds chosen after looking are exploratory", text)
+}
+
+standardized_words <- function(row, outcome, study) {
+  sprintf(
+    paste(
+      "%s = %s, %s interval %s: %s %s. The bounds take the SD as known; this interval does not, and so may decide",
+      "otherwise%s"
+    ),
+    effect_names(row$d_estimand, study), format_number(row$d, 2), format_percent(row$level),
+    format_range(row$d_lower, row$d_upper, 2), if (row$d_inside) "within" else "not within", sd_bound_range(row),
+    if (row$d_inside == (row$p <= row$alpha)) "" else ", as it does here"
+  )
+}
+
+equivalence_beside_words <- function(x, outcome, decimals) {
+  primary <- outcome_rows(x, outcome, "primary")
+  rows <- outcome_rows(x, outcome, "beside")
+  vapply(seq_len(nrow(rows)), function(i) {
+    row <- rows[i, ]
+    side <- test_words(side_row(x, row, row$governing))
+    same <- if (row$verdict == primary$verdict) {
+      "the same verdict"
+    } else {
+      sprintf("verdict \"%s\" - the declared method is %s", row$verdict, method_names[[primary$method]])
+    }
+    sprintf("%s (the larger p); %s; %s", side, beside_interval(row, decimals), same)
+  }, "")
+}
+
+equivalence_notes <- function(x, row, outcome) {
+  c(
+    if (is.null(x$settings$reason)) "No reason is on record for these bounds; they are the analyst's, not the data's.",
+    wide_bounds_note(row, outcome, x$study), rounding_verdict_note(row), counted_verdict_notes(x, row, outcome),
+    if (!is.na(row$p_adjusted) && row$p_adjusted > row$alpha && row$p <= row$alpha) {
+      sprintf(
+        "Adjusted for the number of outcomes p is above alpha %s; the verdict is that of this outcome alone.",
+        format_short(row$alpha)
+      )
+    }
+  )
+}
+
+# Bounds that no difference within the data could reach.
+wide_bounds_note <- function(row, outcome, study) {
+  m <- outcome$moments
+  ends <- if (is_paired(study)) c(m[[3]]$min, m[[3]]$max) else c(m[[1]]$min, m[[1]]$max, m[[2]]$min, m[[2]]$max)
+  if (anyNA(ends)) return(NULL)
+  reach <- if (is_paired(study)) max(abs(ends)) else max(ends) - min(ends)
+  if (max(-row$bound_low, row$bound_high) <= reach) return(NULL)
+  number <- raw_number(outcome, outcome_decimals(outcome))
+  what <- if (is_paired(study)) "the largest single change is" else "all values together span"
+  sprintf("The bounds reach beyond the data: %s %s. Hardly any result could lie outside them.", what, number(reach))
+}
+
+rounding_verdict_note <- function(row) {
+  if (is.na(row$p_least) || format_p(row$p_least) == format_p(row$p_most)) return(NULL)
+  p <- sub("^= ", "", format_p(c(row$p_least, row$p_most), label = ""))
+  sprintf(
+    "The published numbers are rounded: unrounded ones could have given any p of both sides from %s to %s%s.", p[[1]],
+    p[[2]], if (row$p_least <= row$alpha && row$p_most > row$alpha) ", and so another verdict" else ""
+  )
+}
+
+counted_verdict_notes <- function(x, row, outcome) {
+  if (row$method == "ranks") {
+    return(paste(
+      "The bounds are for the shift: a distance between the groups where both distributions have one shape."
+    ))
+  }
+  if (row$method == "signed_ranks") return("The bounds are for the centre of changes that are spread symmetrically.")
+  if (!is_permutation_row(row)) return(NULL)
+  at <- which(x$table$outcome == row$outcome & x$table$method == row$method)
+  # Columns of the side that decides, and the reassignment of the values themselves.
+  decided <- utils::modifyList(side_row(x, row, row$governing), as.list(row[c(
+    "counted_by", "assignments", "draws", "p_bracket_low", "p_bracket_high", "p_simulated_low", "p_simulated_high",
+    "undecided"
+  )]))
+  detail <- x$detail$permutation[[at]]
+  c(
+    paste0("Counted: ", counted_words(decided, detail, outcome, x$study), "."),
+    permutation_notes(decided, detail, outcome, x$study)
+  )
+}
+
+# --- other bounds -----------------------------------------------------------------------------------
+
+#' @rdname print.vandro_study
+#' @export
+format.vandro_bounds <- function(x, ..., digits = NULL, width = cli::console_width()) {
+  outcome <- x$study$outcomes[[1]]
+  decimals <- outcome_decimals(outcome, check_digits(digits))
+  shown <- x$table[shown_bounds(x$table), ]
+  c(
+    heading_line(paste("Other bounds:", outcome_title(outcome)), x$table$comparison[[1]]),
+    text_table(list(
+      from = format_number(shown$bound_low, decimals), to = format_number(shown$bound_high, decimals),
+      p = sub("^= ", "", format_p(shown$p, label = "")), verdict = shown$verdict, standing = shown$standing
+    )),
+    text_entry("Shown", sprintf("%s of %s pairs of bounds", nrow(shown), nrow(x$table)), width),
+    text_entry("Method", method_names[[x$table$method[[1]]]], width),
+    text_entry("Turns", turn_words(x, outcome, decimals), width),
+    text_entry("Note", exploratory_note, width)
+  )
+}
+
+exploratory_note <- paste(
+  "Only the declared bounds were set before looking. The others are exploratory: they show how far the verdict hangs",
+  "on the bounds, and support no claim of their own."
+)
+
+# Where the verdict turns, for bounds in the proportion of the declared ones.
+turn_words <- function(x, outcome, decimals) {
+  turn <- x$detail$turn
+  if (is.na(turn)) return("there is no finite interval: no bounds would do")
+  at <- x$table[x$table$standing == "declared", ]
+  up <- ceiling(turn * c(-at$bound_low, at$bound_high) * 10^decimals * (1 - 1e-12)) / 10^decimals
+  sprintf(
+    "within %s and wider ones equivalence would be shown (%s times the declared bounds)",
+    with_unit(format_range(-up[[1]], up[[2]], decimals), outcome$unit), format_number(turn, 2)
+  )
+}
+
+# At most a dozen rows: evenly spaced ones, the declared ones, and those on either side of a turn.
+shown_bounds <- function(table, most = 12) {
+  size <- nrow(table)
+  if (size <= most) return(seq_len(size))
+  turns <- which(table$verdict[-1] != table$verdict[-size])
+  even <- round(seq(1, size, length.out = 7))
+  sort(unique(c(even, turns, turns + 1, which(table$standing == "declared"))))
+}

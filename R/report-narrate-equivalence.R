@@ -1,0 +1,187 @@
+# Sentences about equivalence, other bounds, every method, and answers laid side by side.
+
+#' @rdname narrate
+#' @export
+narrate.vandro_equivalence <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  rlang::check_dots_empty()
+  voice <- check_choice(voice, c("journal", "plain"))
+  digits <- check_digits(digits)
+  difference <- difference_of(x)
+  sizes <- vapply(x$study$outcomes, function(outcome) {
+    decimals <- equivalence_decimals(outcome_rows(x, outcome, "primary"), outcome_decimals(outcome, digits))
+    size_sentence(difference, outcome, voice, decimals)
+  }, "")
+  as_text(paste(sizes, equivalence_sentences(x, voice, digits)))
+}
+
+# Bounds, both sides and verdict of every outcome, for readers who know the size of the difference.
+equivalence_sentences <- function(x, voice, digits = NULL) {
+  vapply(x$study$outcomes, function(outcome) {
+    row <- outcome_rows(x, outcome, "primary")
+    decimals <- equivalence_decimals(row, outcome_decimals(outcome, digits))
+    parts <- if (voice == "journal") {
+      c(
+        bounds_sentence(x, row, outcome, decimals), sides_sentence(x, row, outcome, decimals),
+        standardized_sentence(row, outcome, x$study), verdict_sentence(row), other_verdicts_sentence(x, outcome)
+      )
+    } else {
+      c(
+        sprintf("Differences from %s were declared to count as the same.", bound_range_rounded(row, outcome, decimals)),
+        plain_verdict(row)
+      )
+    }
+    paste(parts, collapse = " ")
+  }, "")
+}
+
+# Size, interval and test of the difference, as test_difference() is told, without what it reads from p.
+size_sentence <- function(difference, outcome, voice, decimals) {
+  row <- outcome_rows(difference, outcome, "primary")
+  study <- difference$study
+  ranked <- is_rank_row(row)
+  detail <- answer_detail(difference, outcome, if (ranked) "ranks" else "permutation")
+  row$p_adjusted <- NA_real_
+  if (voice == "journal") {
+    if (ranked) return(journal_rank_size(row, detail, outcome, study, decimals))
+    return(journal_size(row, outcome, study, decimals, detail))
+  }
+  if (ranked) return(plain_rank_size(row, outcome, study, decimals))
+  plain_size(row, outcome, study, decimals, detail)
+}
+
+bound_range_rounded <- function(row, outcome, decimals) {
+  if (row$bounds_in == "outcome") return(bound_range(row, outcome))
+  with_unit(format_range(row$bound_low, row$bound_high, decimals), outcome$unit)
+}
+
+bounds_sentence <- function(x, row, outcome, decimals) {
+  reason <- x$settings$reason
+  sprintf(
+    "Differences from %s were declared to count as the same%s.", bounds_words(row, outcome, x$study, decimals),
+    if (is.null(reason)) "" else sprintf(" (%s)", sub("[.]$", "", reason))
+  )
+}
+
+# "The 90% CI [2.15, 4.76] lies within these bounds (two one-sided tests: above -5 cm ...; below 5 cm ...)."
+sides_sentence <- function(x, row, outcome, decimals) {
+  interval <- if (anyNA(c(row$lower, row$upper))) {
+    sprintf("There is no finite %s CI to lie within them", format_percent(row$level))
+  } else {
+    sprintf(
+      "The %s %s within these bounds", ci_words(row, decimals), if (row$p <= row$alpha) "lies" else "does not lie"
+    )
+  }
+  sides <- vapply(c("low", "high"), function(side) statistic_text(side_row(x, row, side)), "")
+  sprintf(
+    "%s (two one-sided tests: above %s, %s; below %s, %s%s).", interval, bound_text(row, outcome, "low"), sides[[1]],
+    bound_text(row, outcome, "high"), sides[[2]],
+    if (is.na(row$p_adjusted)) "" else paste0("; the larger p adjusted ", format_p(row$p_adjusted))
+  )
+}
+
+standardized_sentence <- function(row, outcome, study) {
+  if (is.na(row$d)) return(NULL)
+  sprintf(
+    "With the uncertainty of the SD counted in, %s = %s, %s CI [%s, %s], lies %s %s.",
+    effect_names(row$d_estimand, study),
+    format_number(row$d, 2), format_percent(row$level), format_number(row$d_lower, 2), format_number(row$d_upper, 2),
+    if (row$d_inside) "within" else "not within", sd_bound_range(row)
+  )
+}
+
+verdict_sentence <- function(row) sprintf("Verdict: %s (%s).", row$verdict, verdict_meaning(row))
+
+other_verdicts_sentence <- function(x, outcome) {
+  rows <- outcome_rows(x, outcome, "beside")
+  if (nrow(rows) == 0) return(NULL)
+  said <- sprintf("%s \"%s\"", method_names[rows$method], rows$verdict)
+  sprintf("Beside the declared method: %s.", paste(said, collapse = ", "))
+}
+
+plain_verdict <- function(row) {
+  switch(row$verdict,
+    equivalent = "The measurements show that the difference is smaller than that.",
+    "different but within bounds" = paste(
+      "There is a difference, and the measurements show that it is smaller than that."
+    ),
+    different = if (isTRUE(row$lower > row$bound_high) || isTRUE(row$upper < row$bound_low)) {
+      "There is a difference, and the measurements show that it is larger than that."
+    } else {
+      "There is a difference, and the measurements do not show that it is smaller than that."
+    },
+    inconclusive = paste(
+      "The measurements settle neither whether there is a difference nor whether it is smaller than that; this is not",
+      "evidence that the groups are equal."
+    )
+  )
+}
+
+#' @rdname narrate
+#' @export
+narrate.vandro_bounds <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  rlang::check_dots_empty()
+  check_choice(voice, c("journal", "plain"))
+  outcome <- x$study$outcomes[[1]]
+  at <- x$table[x$table$standing == "declared", ]
+  as_text(sprintf(
+    "The declared bounds of %s gave the verdict \"%s\" (%s). In an exploratory look at other bounds, %s.",
+    bounds_axis_text(at, outcome), at$verdict, format_p(at$p),
+    turn_words(x, outcome, outcome_decimals(outcome, check_digits(digits)))
+  ))
+}
+
+#' @rdname narrate
+#' @export
+narrate.vandro_cross_check <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  rlang::check_dots_empty()
+  voice <- check_choice(voice, c("journal", "plain"))
+  check_digits(digits)
+  as_text(vapply(x$study$outcomes, function(outcome) {
+    rows <- outcome_rows(x, outcome)
+    primary <- rows[rows$role == "primary", ]
+    depends <- length(unique(rows$verdict)) > 1
+    hangs <- hangs_words(x, outcome)
+    if (voice == "plain") {
+      return(sprintf(
+        "%s: %s.", capital(outcome$label), if (depends) {
+          "whether a difference is seen depends on the method that is taken; the declared one stands"
+        } else {
+          "every method that can be taken here leads to the same conclusion"
+        }
+      ))
+    }
+    paste0(
+      sprintf(
+        "Whether the conclusion about %s depends on the method: %s; the declared one, %s, stands.",
+        inside_sentence(outcome$label), depends_words(x, outcome), method_names[[primary$method]]
+      ),
+      if (length(hangs)) sprintf(" The disagreement hangs on %s.", paste(hangs, collapse = "; and on "))
+    )
+  }, ""))
+}
+
+#' @rdname narrate
+#' @export
+narrate.vandro_comparison <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  rlang::check_dots_empty()
+  check_choice(voice, c("journal", "plain"))
+  names <- x$settings$answers
+  decimals <- comparison_decimals(x, check_digits(digits))
+  lines <- lapply(split(x$table, factor(x$table$line, unique(x$table$line))), function(line) {
+    if (!line$differs[[1]] || line$quantity[[1]] == "data") return(NULL)
+    line <- line[match(names, line$answer), ]
+    said <- comparison_text(line, decimals)
+    said[!nzchar(said)] <- "none"
+    item <- line$item[!is.na(line$answer)][[1]]
+    what <- paste(c(gsub("_", " ", line$quantity[!is.na(line$answer)][[1]]), if (!is.na(item)) {
+      sprintf("(%s)", if (item %in% names(method_names)) method_names[[item]] else item)
+    }), collapse = " ")
+    sprintf("%s %s", what, paste(said, collapse = " against "))
+  })
+  lines <- unlist(lines)
+  as_text(if (length(lines)) {
+    sprintf("%s differ in: %s.", capital(paste(names, collapse = " and ")), paste(lines, collapse = "; "))
+  } else {
+    sprintf("%s agree in everything.", capital(paste(names, collapse = " and ")))
+  })
+}

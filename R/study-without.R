@@ -1,0 +1,51 @@
+# A study less some of its rows: for looking at what a result owes to them. The data as declared stay as they are.
+
+# The study of one outcome without the known values in `rows`, a list with the row numbers of each group (pairs: one
+# element). What is left out is counted, as everything left out is.
+study_without <- function(study, outcome, rows) {
+  data <- outcome$data
+  paired <- is_paired(study)
+  removed <- if (paired) length(rows[[1]]) else vapply(1:2, function(k) removed_count(data, rows[[k]]), 0)
+  outcome$data <- blank_rows(data, rows)
+  remade <- remade_moments(outcome$data)
+  outcome$moments <- remade$moments
+  outcome$pairs <- remade$pairs
+  study$outcomes <- list(outcome)
+  study$left_out <- bind_left_out(list(
+    study$left_out[study$left_out$outcome == outcome$name, ],
+    left_out_table(outcome$name, list(
+      reason = rep("flagged as outlying", length(removed)), group = if (paired) NA_character_ else study$groups,
+      n = removed
+    ))
+  ))
+  study
+}
+
+removed_count <- function(data, rows) if (data$kind == "counted") sum(data$counts[rows]) else length(rows)
+
+# The values in those rows become missing ones.
+blank_rows <- function(data, rows) {
+  switch(data$kind,
+    long = ,
+    counted = ,
+    changes = data$values[unlist(rows)] <- NA,
+    columns = for (k in 1:2) data$parts[[k]][rows[[k]]] <- NA,
+    pairs = for (k in 1:2) data$parts[[k]][rows[[1]]] <- NA
+  )
+  data
+}
+
+remade_moments <- function(data) {
+  switch(data$kind,
+    long = list(moments = core_group_moments(data$values, data$codes, data$code_of[[1]], data$code_of[[2]])),
+    counted = list(moments = core_counted_moments(
+      data$values, data$counts, data$codes, data$code_of[[1]], data$code_of[[2]]
+    )),
+    columns = list(moments = lapply(data$parts, core_sample_moments)),
+    pairs = {
+      found <- core_pair_moments(data$parts[[1]], data$parts[[2]])
+      list(moments = found$moments, pairs = found[c("r", "up", "down", "same")])
+    },
+    changes = change_record(data$values)
+  )
+}

@@ -1,0 +1,128 @@
+#' What other bounds would have said
+#'
+#' p and verdict of an equivalence test over a range of bounds. The declared bounds stand out; all others are
+#' exploratory: bounds chosen after looking show nothing.
+#'
+#' @param x An answer of [test_equivalence()].
+#' @param bounds Other bounds in the same unit (`bounds_in`) as the declared ones: numbers, each taken to both sides, or
+#'   a list of pairs `c(low, high)`. `NULL`: `points` multiples of the declared bounds, from near 0 to beyond where the
+#'   verdict turns.
+#' @param ... Must be empty.
+#' @param points Number of bounds where `bounds` is left out; `NULL`: 200, of ranks and permutations, each of which is
+#'   counted anew, 40.
+#' @param outcome Which outcome, by name, of several.
+#' @return An answer (classes `vandro_bounds`, `vandro_answer`) about the primary method; its table has one row for each
+#'   pair of bounds, the declared ones among them, from narrow to wide, with `outcome`, `comparison`, `method`,
+#'   `estimate`, `bound_low`, `bound_high` (in the outcome's unit), `p`, `p_low`, `p_high`, `alpha`, `verdict` and
+#'   `standing`, "declared" or "exploratory". `detail$turn` is the multiple of the declared bounds from which on
+#'   equivalence would be shown.
+#' @section Errors: `vandro_error_bad_bounds`, `vandro_error_not_an_answer`.
+#' @seealso [test_equivalence()] for the formulas.
+#' @examples
+#' probes <- versus_paired(moisture, probe_a, probe_b, unit = "%", label = "Soil moisture")
+#' declared <- test_equivalence(probes, within = 0.5)
+#' try_bounds(declared, c(0.25, 0.75, 1))
+#' autoplot(try_bounds(declared))
+#' @export
+try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
+  rlang::check_dots_empty()
+  call <- rlang::current_env()
+  check_equivalence(x, call)
+  outcome <- pick_outcome(x$study, outcome)
+  at <- which(x$table$outcome == outcome$name & x$table$role == "primary")
+  row <- lapply(x$table, `[[`, at)
+  counted <- row$method %in% c(rank_methods, "permutation")
+  points <- if (is.null(points)) if (counted) 40 else 200 else check_whole(points, 2, 1e5)
+  declared <- c(row$bound_low, row$bound_high)
+  turn <- core_tightest(row$lower, row$upper, declared[[1]], declared[[2]])
+  tried <- if (is.null(bounds)) {
+    tried_multiples(declared, turn, points)
+  } else {
+    given_bounds(bounds, row$sd_value, call)
+  }
+  tried <- unique(rbind(declared, tried, deparse.level = 0))
+  tried <- tried[order(tried[, 2] - tried[, 1]), , drop = FALSE]
+  sides <- if (counted) {
+    counted_curve(x, outcome, row, tried, call)
+  } else {
+    core_t_sides(
+      row$estimate, row$se, row$df, tried[, 1], tried[, 2], row$alpha
+    )
+  }
+  table <- bounds_table(row, tried, declared, sides)
+  settings <- c(list(verb = "try_bounds"), x$settings[setdiff(names(x$settings), c("verb", "version"))])
+  new_answer("bounds", table, one_outcome(x$study, outcome), settings, list(turn = turn, declared = x))
+}
+
+bounds_table <- function(row, tried, declared, sides) {
+  size <- nrow(tried)
+  p <- pmax(sides$low$p, sides$high$p)
+  is_declared <- tried[, 1] == declared[[1]] & tried[, 2] == declared[[2]]
+  c(
+    lapply(row[c("outcome", "comparison", "method", "estimate")], rep, size), list(
+      bound_low = tried[, 1], bound_high = tried[, 2], p = p, p_low = sides$low$p, p_high = sides$high$p,
+      alpha = rep(row$alpha, size), verdict = core_verdict(row$p_difference <= row$alpha, p <= row$alpha),
+      standing = ifelse(is_declared, "declared", "exploratory")
+    )
+  )
+}
+
+# Multiples of the declared bounds, evenly spaced, as far as twice the declared ones or well beyond the turn.
+tried_multiples <- function(declared, turn, points) {
+  reach <- max(2, 1.5 * turn, na.rm = TRUE)
+  multiples <- reach * seq_len(points) / points
+  cbind(multiples * declared[[1]], multiples * declared[[2]])
+}
+
+given_bounds <- function(bounds, sd_value, call) {
+  pairs <- if (is.list(bounds)) bounds else as.list(bounds)
+  if (length(pairs) == 0) check_bound_pair(bounds, call)
+  pairs <- lapply(pairs, check_bound_pair, call)
+  do.call(rbind, pairs) * if (is.na(sd_value)) 1 else sd_value
+}
+
+# Ranks and permutations are asked anew at every pair of bounds but the declared, with the seed of the answer.
+counted_curve <- function(x, outcome, row, tried, call) {
+  s <- x$settings
+  options <- s[intersect(names(s), c("exact", "zeros", "draws", "seed", "statistic", "run_length", "max_memory"))]
+  draws <- if (is.na(row$draws %||% NA_real_)) NULL else options["draws"]
+  # What was insisted on once would be insisted on at every pair.
+  if (isTRUE(options$exact)) options$exact <- NULL
+  options <- c(options[setdiff(names(options), "draws")], draws, list(threads = 1))
+  counting <- check_counting_options(row$method, options, names(options), call)
+  counting$draws_given <- !is.null(draws)
+  counting$seconds <- beside_seconds
+  case <- list(outcome = outcome, method = row$method)
+  p <- matrix(NA_real_, 2, nrow(tried))
+  bar <- cli::cli_progress_bar("Trying bounds", total = nrow(tried))
+  for (i in seq_len(nrow(tried))) {
+    if (all(tried[i, ] == c(row$bound_low, row$bound_high))) {
+      p[, i] <- c(row$p_low, row$p_high)
+      next
+    }
+    sides <- counted_sides(case, x$study, tried[i, ], row$alpha, counting, call)
+    p[, i] <- c(sides$low$p, sides$high$p)
+    cli::cli_progress_update(id = bar)
+  }
+  list(low = list(p = p[1, ]), high = list(p = p[2, ]))
+}
+
+check_equivalence <- function(x, call) {
+  if (inherits(x, "vandro_equivalence")) return(invisible(x))
+  found <- class(x)[[1]]
+  abort_vandro(
+    c(
+      "{.arg x} must be an answer of {.fn test_equivalence}.", "x" = "It is of type {.cls {found}}.",
+      "i" = "For example {.code try_bounds(test_equivalence(study, within = 3))}."
+    ),
+    "not_an_answer",
+    call = call
+  )
+}
+
+# The same study with one of its outcomes.
+one_outcome <- function(study, outcome) {
+  study$outcomes <- list(outcome)
+  if (!is.null(study$left_out)) study$left_out <- study$left_out[study$left_out$outcome == outcome$name, ]
+  study
+}

@@ -1,0 +1,276 @@
+#' Does the conclusion depend on the method?
+#'
+#' Every method that applies, asked the same question in the same direction and with the same sidedness, in one table
+#' and one figure. The declared method stands out and its verdict stands; none is chosen for what it found.
+#'
+#' @inheritParams test_difference
+#' @param study A study, for example from [versus()] or [versus_paired()].
+#' @param method The declared, primary method; every other one that applies stands beside it. Several: just these, the
+#'   first is the declared one. As in [test_difference()].
+#' @param within,bounds_in,sd_of Bounds, where the question is equivalence: as in [test_equivalence()]. `sd_of` left out
+#'   is that of the declared method, for all methods alike.
+#' @param level Confidence of the two-sided intervals; with bounds it is 1 - 2 `alpha`.
+#' @param reason Why one direction, or these bounds, were declared.
+#' @param flagged `"both"`: every method also without the values beyond 1.5 box lengths from the quartiles (Tukey 1977;
+#'   of pairs the changes), those that [vet_assumptions()] names. `"kept"`: with all values.
+#' @param statistic,draws,seed,threads Of `"permutation"` and `"relative"`, see [test_difference()]. Beside another
+#'   declared method permutations are counted exactly only where that takes no more than a fifth of a second.
+#' @return An answer (classes `vandro_cross_check`, `vandro_answer`); its table has one row per outcome, set of values
+#'   and method with the columns of [as.data.frame.vandro_answer()] and `values` ("all" or "without flagged"), `role`,
+#'   `alpha`, `verdict`; with bounds also `bound_low`, `bound_high` and `p_difference`, and p is that of the side that
+#'   decides. Verdicts are those of [test_equivalence()]; without bounds "different" or "inconclusive", since no large p
+#'   shows sameness. `detail$depends` says per outcome whether any verdict differs from that of the declared method,
+#'   `detail$hangs` on which assumption (a table with `assumption`, `one`, `other` and what was `seen` of it),
+#'   `detail$refused` which methods could not answer and why.
+#' @section What a disagreement hangs on: Methods are compared two by two, where one assumption parts them: *spread*,
+#'   Student and Welch (equal variances); *shape*, Welch, or the paired t, and reassignment (the t distribution for
+#'   values that are not normal), with plain differences reassigned also equal spreads; *order*, means and ranks (how
+#'   much a value's distance counts); *same shape*, Mann-Whitney and Brunner-Munzel (equal shapes and spreads);
+#'   *flagged*, with and without the flagged values. Where such a pair disagrees, that assumption is named with what the
+#'   data show of it.
+#' @section Errors: Those of [test_difference()] and [test_equivalence()]; `vandro_error_needs_values` for
+#'   `flagged = "both"` from published numbers; `vandro_error_contradiction` for bounds with a directional question.
+#' @references Tukey, J. W. (1977). *Exploratory data analysis*, section 2C.
+#' @seealso [compare_answers()] lays any answers side by side.
+#' @examples
+#' leaf <- versus(seedlings, leaf_area, substrate, groups = c("compost", "peat"), unit = "cm2")
+#' cross_check(leaf, seed = 1)
+#' autoplot(cross_check(leaf, flagged = "both", seed = 1))
+#'
+#' probes <- versus_paired(moisture, probe_a, probe_b, unit = "%")
+#' cross_check(probes, within = 0.5)
+#' @export
+cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0, within = NULL,
+                        bounds_in = c("outcome", "sd"), sd_of = NULL, level = 0.95, alpha = 0.05, reason = NULL,
+                        flagged = c("kept", "both"), statistic = NULL, draws = NULL, seed = NULL, threads = 1) {
+  if (...length()) rlang::check_dots_empty()
+  call <- rlang::current_env()
+  check_study(study)
+  methods <- cross_methods(method, study, !is.null(within), call)
+  asked <- list(
+    expect = check_choice(expect, directions), beyond = check_number(beyond), level = check_level(level),
+    alpha = check_alpha(alpha)
+  )
+  bounds_in <- check_choice(bounds_in, c("outcome", "sd"))
+  if (is.null(within)) {
+    reason <- check_reason(reason, asked$expect, call)
+    if (bounds_in == "sd" || !is.null(sd_of)) abort_no_bounds(call)
+  } else {
+    refuse_direction(asked, call)
+    asked$within <- check_bounds(within, study, call)
+    asked$bounds_in <- bounds_in
+    asked$sd_of <- check_sd_of(sd_of, bounds_in, methods[[1]], study, call)
+    asked$level <- 1 - 2 * asked$alpha
+    reason <- check_text(reason)
+  }
+  flagged <- check_choice(flagged, c("kept", "both"))
+  if (flagged == "both" && study$source == "summary") abort_no_flags(call)
+  options <- list(
+    exact = NULL, zeros = "drop", draws = draws, seed = seed, threads = threads, statistic = statistic,
+    run_length = NULL, max_memory = 1
+  )
+  counting <- check_counting_options(
+    methods, options, c("zeros", "max_memory", "threads", if ("permutation" %in% methods) names(options)), call
+  )
+  cross_answer(study, methods, asked, counting, reason, flagged, call)
+}
+
+cross_answer <- function(study, methods, asked, counting, reason, flagged, call) {
+  if (!is.null(counting)) counting$draws_given <- !is.null(counting$draws)
+  found <- each_outcome(study, cross_outcome, study, methods, asked, counting, flagged, call)
+  table <- do.call(rbind, lapply(found, `[[`, "table"))
+  table$p_adjusted <- adjusted_p(table, "holm")
+  used <- counting_settings(counting, methods, unlist(lapply(found, `[[`, "used"), recursive = FALSE))
+  named <- function(part) stats::setNames(lapply(found, `[[`, part), vapply(study$outcomes, `[[`, "", "name"))
+  if (!is.null(asked$within) && length(study$outcomes) == 1) asked$within <- asked$within[[1]]
+  new_answer(
+    "cross_check", table, study,
+    settings = c(
+      list(verb = "cross_check", method = methods), asked[c(setdiff(names(asked), "within"), "within")],
+      list(reason = reason, flagged = flagged), used[c("statistic", "draws", "seed")]
+    ),
+    detail = list(
+      depends = vapply(found, `[[`, NA, "depends"), hangs = named("hangs"), refused = named("refused"),
+      without = named("without"), rows = named("rows")
+    )
+  )
+}
+
+# All methods on one outcome, with all values and, on request, without the flagged ones.
+cross_outcome <- function(outcome, study, methods, asked, counting, flagged, call) {
+  whole <- one_outcome(study, outcome)
+  # Bounds in SD units are those of all values, for every method and set of values.
+  if (identical(asked$bounds_in, "sd")) {
+    standard <- bound_standard(outcome, study, asked, call)
+    asked$within[[outcome$name]] <- asked$within[[outcome$name]] * standard$value
+  }
+  asked$within <- asked$within[outcome$name]
+  asked[c("bounds_in", "sd_of")] <- list("outcome", NULL)
+  sets <- list(all = whole)
+  rows <- if (flagged == "both") flagged_rows(outcome, study)
+  if (length(unlist(rows))) sets[["without flagged"]] <- study_without(study, outcome, rows)
+  asked_each <- lapply(names(sets), function(set) {
+    lapply(methods, function(method) {
+      primary <- set == "all" && method == methods[[1]]
+      cross_ask(sets[[set]], method, set, primary, asked, counting, call)
+    })
+  })
+  got <- unlist(asked_each, recursive = FALSE)
+  refused <- vapply(got, function(one) is.null(one$row), NA)
+  table <- lean_table(bind_rows(lapply(got[!refused], `[[`, "row")))
+  list(
+    table = table, rows = lapply(got[!refused], `[[`, "test"), used = lapply(got[!refused], `[[`, "used"),
+    depends = length(unique(table$verdict)) > 1,
+    hangs = disagreements(table, whole, counting$statistic), refused = refused_table(got[refused]),
+    without = lapply(rows, function(rows) length(rows))
+  )
+}
+
+# Permutations beside the declared method are counted exactly where that takes about so long.
+beside_seconds <- 0.2
+
+# One method's row, or why it cannot answer. The declared method's error is the caller's.
+cross_ask <- function(study, method, set, primary, asked, counting, call) {
+  if (!primary && !is.null(counting)) counting$seconds <- beside_seconds
+  ask <- function() {
+    if (is.null(asked$within)) {
+      difference_answer(study, method, asked, counting, "none", NULL, call)
+    } else {
+      equivalence_answer(study, method, asked, counting, "none", NULL, call)
+    }
+  }
+  answer <- if (primary) ask() else tryCatch(ask(), vandro_error = function(e) e)
+  if (inherits(answer, "vandro_error")) {
+    return(list(method = method, set = set, why = conditionMessage(answer)))
+  }
+  row <- lapply(answer$table, `[[`, 1)
+  list(
+    row = cross_row(row, set, primary, asked), test = row,
+    used = list(seed = answer$settings$seed %||% NA_real_, draws = answer$settings$draws %||% NA_real_)
+  )
+}
+
+cross_row <- function(row, set, primary, asked) {
+  bounded <- !is.null(asked$within)
+  significant <- row$p <= row$alpha
+  c(
+    row[c("outcome", "comparison")], list(values = set), row["method"],
+    list(role = if (primary) "primary" else "beside"),
+    row[c("estimand", "estimate", "se", "lower", "upper", "level")],
+    if (bounded) row[c("bound_low", "bound_high")], row[c("statistic", "statistic_name", "df", "p", "p_kind")],
+    list(expect = asked$expect, beyond = asked$beyond, alpha = row$alpha), if (bounded) row["p_difference"],
+    row[c("n_first", "n_second")],
+    list(
+      p_smallest = row$p_smallest %||% NA_real_,
+      verdict = if (bounded) row$verdict else if (significant) "different" else "inconclusive"
+    )
+  )
+}
+
+refused_table <- function(refused) {
+  lean_table(list(
+    method = vapply(refused, `[[`, "", "method"), values = vapply(refused, `[[`, "", "set"),
+    why = vapply(refused, function(one) sub("\n.*$", "", cli::ansi_strip(one$why)), "")
+  ))
+}
+
+# --- what a disagreement hangs on -------------------------------------------------------------------
+
+# Pairs of methods that one assumption parts.
+parted_by <- list(
+  c("student", "welch", "spread"), c("welch", "permutation", "shape"), c("paired", "permutation", "shape"),
+  c("welch", "relative", "order"), c("student", "ranks", "order"), c("paired", "signed_ranks", "order"),
+  c("ranks", "relative", "same shape")
+)
+# Where a method of the first list has no answer, these take its place.
+parted_else <- list(
+  c("welch", "ranks", "order"), c("permutation", "ranks", "order"), c("permutation", "signed_ranks", "order"),
+  c("student", "permutation", "shape")
+)
+
+# A row for each pair of methods, or of sets of values, whose verdicts differ.
+disagreements <- function(table, study, statistic) {
+  verdict_of <- function(method, set = "all") {
+    table$verdict[table$method == method & table$values == set]
+  }
+  differ <- function(pair) {
+    verdicts <- c(verdict_of(pair[[1]]), verdict_of(pair[[2]]))
+    length(verdicts) == 2 && verdicts[[1]] != verdicts[[2]]
+  }
+  parted <- Filter(differ, parted_by)
+  all_rows <- table[table$values == "all", ]
+  if (length(parted) == 0 && length(unique(all_rows$verdict)) > 1) parted <- Filter(differ, parted_else)
+  moved <- Filter(function(method) {
+    less <- verdict_of(method, "without flagged")
+    length(less) == 1 && less != verdict_of(method)
+  }, unique(all_rows$method))
+  parted <- c(parted, lapply(moved, function(method) c(method, method, "flagged")))
+  outcome <- study$outcomes[[1]]
+  lean_table(list(
+    assumption = vapply(parted, `[[`, "", 3), one = vapply(parted, `[[`, "", 1), other = vapply(parted, `[[`, "", 2),
+    seen = vapply(parted, function(pair) seen_of(pair, outcome, study, all_rows, statistic), "")
+  ))
+}
+
+# What the data show of the assumption, as numbers for the sentence that names it.
+seen_of <- function(pair, outcome, study, rows, statistic) {
+  m <- outcome$moments
+  few <- rows$p_smallest[rows$method %in% pair[1:2] & !is.na(rows$p_smallest)]
+  if (any(few > rows$alpha[[1]])) return(sprintf("smallest p %s", format(signif(max(few), 3))))
+  spreads <- sprintf("SD ratio %s", format(signif(max(m[[1]]$sd, m[[2]]$sd) / min(m[[1]]$sd, m[[2]]$sd), 3)))
+  looked <- if (is_paired(study)) m[3] else m[1:2]
+  skews <- format(round(vapply(looked, function(one) one$skewness %||% NA_real_, 0), 2), trim = TRUE)
+  switch(pair[[3]],
+    spread = ,
+    "same shape" = spreads,
+    shape = if (identical(statistic, "difference")) spreads else paste("skewness", paste(skews, collapse = " and ")),
+    order = paste("skewness", paste(skews, collapse = " and ")),
+    flagged = ""
+  )
+}
+
+# --- checks, and the flagged values ------------------------------------------------------------------
+
+cross_methods <- function(method, study, bounded, call) {
+  if (length(method) > 1) {
+    return(if (bounded) check_bounded_methods(method, study, call) else check_methods(method, study, call))
+  }
+  declared <- if (bounded) check_bounded_methods(method, study, call) else check_methods(method, study, call)
+  fitting <- difference_methods[[study$design]]
+  if (study$source == "summary") fitting <- setdiff(fitting, c(rank_methods, "permutation"))
+  if (bounded) fitting <- setdiff(fitting, "relative")
+  union(declared, fitting)
+}
+
+refuse_direction <- function(asked, call) {
+  if (asked$expect == "either" && asked$beyond == 0) return(invisible())
+  abort_vandro(
+    c(
+      "Bounds lie on both sides: {.arg within} does not go with {.arg expect} or {.arg beyond}.",
+      "i" = "For one bound leave out {.arg within}: {.code expect = \"higher\", beyond = -2}."
+    ),
+    "contradiction",
+    call = call
+  )
+}
+
+abort_no_flags <- function(call) {
+  abort_vandro(
+    c(
+      "Single values are needed to leave out flagged ones.", "x" = "The study has published numbers only.",
+      "i" = "Leave out {.code flagged = \"both\"}."
+    ),
+    "needs_values",
+    call = call
+  )
+}
+
+# Rows of the values beyond the fences, per group, or of the changes.
+flagged_rows <- function(outcome, study) {
+  looked <- if (is_paired(study)) 3 else 1:2
+  lapply(looked, function(which) {
+    quarters <- quartiles_of(outcome, which)
+    at <- core_beyond_fences(exact_values(outcome, which), quarters[[1]], quarters[[3]])
+    unique(known_rows(outcome, which)[at])
+  })
+}

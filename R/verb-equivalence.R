@@ -1,0 +1,331 @@
+#' Test whether a difference is small enough to count as none
+#'
+#' Two one-sided tests against bounds that say which differences count as the same, the interval that decides as
+#' they do, and one verdict of four. A large p of a test of difference never shows sameness; this does, or says that
+#' the data do not tell.
+#'
+#' @inheritParams test_difference
+#' @param within The bounds: one number, 3, for a difference between -3 and 3, or two, `c(-2, 3)`. With several
+#'   outcomes of different units a list by name: `list(height = 3, dry_mass = c(-0.2, 0.3))`. There is no default:
+#'   what counts as the same is for the field to say, before looking.
+#' @param method The primary method, declared before looking: `"welch"` (the default), `"student"`, `"ranks"` (bounds
+#'   for the shift); pairs: `"paired"` (the default), `"signed_ranks"`; both: `"permutation"`. Several: the first is the
+#'   primary one, the others stand beside it.
+#' @param bounds_in Unit of the bounds: `"outcome"`, or `"sd"` for multiples of a standard deviation.
+#' @param sd_of Which one: `"average"` of both groups (root of the mean variance), `"pooled"`, `"first"`, `"second"`,
+#'   of pairs also `"change"`. Default: "average"; "pooled" where the primary method is Student's; "change" of pairs.
+#' @param alpha Significance level of either one-sided test, strictly between 0 and 0.5; the interval against the
+#'   bounds has level 1 - 2 `alpha`, that of the difference 1 - `alpha`.
+#' @param reason Why these bounds, decided before looking; kept and printed with the result.
+#' @return An answer (classes `vandro_equivalence`, `vandro_answer`); its table has one row per outcome and method with
+#'   the columns of [as.data.frame.vandro_answer()] and
+#'   \describe{
+#'     \item{`lower`, `upper`, `level`}{the interval at 1 - 2 `alpha`.}
+#'     \item{`bound_low`, `bound_high`}{the bounds, always in the unit of the outcome.}
+#'     \item{`bounds_in`, `sd_of`, `sd_value`, `standardizer`}{as given; the SD that the bounds are multiples of, in the
+#'       outcome's unit and in words.}
+#'     \item{`p_low`, `p_high`, `statistic_low`, `statistic_high`}{test against the lower bound (H0: the difference is
+#'       at or below it) and against the upper one.}
+#'     \item{`p`, `statistic`, `log_p`, `p_kind`, `governing`}{of the side with the larger p, "low" or "high": it
+#'       decides.}
+#'     \item{`p_difference`, `difference_lower`, `difference_upper`}{the two-sided test of no difference, with its
+#'       interval at 1 - `alpha`.}
+#'     \item{`verdict`}{"equivalent": the difference is smaller than the bounds; "different": there is a difference;
+#'       "different but within bounds": both; "inconclusive": neither is shown.}
+#'     \item{`tightest`}{the smallest symmetric bound for which these data would show equivalence, in the outcome's
+#'       unit.}
+#'     \item{`d`, `d_lower`, `d_upper`, `d_inside`, `d_estimand`, `d_method`}{with bounds in SD units: the standardized
+#'       difference with its interval at 1 - 2 `alpha`, whether that lies between them, its code in [gauge_effect()] and
+#'       that of the interval.}
+#'     \item{`open_low`, `open_high`}{of rank methods and permutations: the limit equals the bound, and the test rejects
+#'       just this value.}
+#'     \item{`role`, `alpha`, `p_adjusted`, `p_least`, `p_most`}{as in [test_difference()], of the larger p.}
+#'   }
+#'   With a rank method or `"permutation"` in the call also `p_smallest`, `p_simulated_low`, `p_simulated_high`, and
+#'   with `"permutation"` its columns in [test_difference()], all of the side that decides.
+#' @section Formula: With the difference D, its standard error and degrees of freedom as in [test_difference()],
+#'   \deqn{t_{low} = \frac{D - \code{bound\_low}}{se}, \quad t_{high} = \frac{D - \code{bound\_high}}{se},}{
+#'     t_low = (D - bound_low) / se, t_high = (D - bound_high) / se,}
+#'   p of the first is the upper tail, of the second the lower one, and equivalence is shown at `alpha` when the larger
+#'   of the two is at most `alpha` (Schuirmann 1987, section 3). That is so exactly when the interval
+#'   \eqn{D \pm t_{1-\alpha, df}\, se}{D -/+ t(1 - alpha; df) se} lies between the bounds, its ends included. Ranks and
+#'   permutations: the one-sided tests of [test_difference()] with the bound as null value; each limit of the interval
+#'   is the one-sided one that belongs to the test against its bound.
+#'   Where the same test of a difference also has p at most `alpha` the verdict is "different but within bounds".
+#' @section Bounds in SD units: The bounds are the given multiples of the SD of these samples, as if it were known; that
+#'   ignores its uncertainty. The interval of the standardized difference (those of [gauge_effect()]) does not, and is
+#'   given beside it; the two may disagree, and the result says so.
+#' @section One bound only: That a difference is not worse than a margin (non-inferiority), or better by more than one,
+#'   is a question for [test_difference()] with `expect` and `beyond`.
+#' @section Errors: Those of [test_difference()], and `vandro_error_bad_bounds` for bounds that are missing, reversed,
+#'   of no width, infinite, or do not lie on either side of 0. Bounds beyond the range of the data are noted.
+#' @references Schuirmann, D. J. (1987). A comparison of the two one-sided tests procedure and the power approach for
+#'   assessing the equivalence of average bioavailability. *Journal of Pharmacokinetics and Biopharmaceutics* 15,
+#'   657-680, section 3.
+#' @seealso [try_bounds()] for other bounds, [cross_check()] for other methods.
+#' @examples
+#' probes <- versus_paired(moisture, probe_a, probe_b, unit = "%", label = "Soil moisture")
+#' test_equivalence(probes, within = 0.5, reason = "the valve opens in steps of 0.5 %")
+#'
+#' # Bounds in SD units, from published numbers
+#' published <- versus_summary(
+#'   n = c(18, 20), mean = c(22.1, 19.8), sd = c(3.9, 3.2),
+#'   groups = c("compost", "peat"), unit = "cm", label = "Stem height"
+#' )
+#' test_equivalence(published, within = 0.5, bounds_in = "sd")
+#' @export
+test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("outcome", "sd"), sd_of = NULL,
+                             alpha = 0.05, adjust = c("holm", "none"), reason = NULL, exact = NULL,
+                             zeros = "drop", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
+                             threads = 1, max_memory = 1) {
+  if (...length()) rlang::check_dots_empty()
+  call <- rlang::current_env()
+  check_study(study)
+  if (missing(within)) abort_no_bounds(call)
+  methods <- check_bounded_methods(method, study, call)
+  asked <- list(within = check_bounds(within, study, call), bounds_in = check_choice(bounds_in, c("outcome", "sd")))
+  asked$sd_of <- check_sd_of(sd_of, asked$bounds_in, methods[[1]], study, call)
+  asked$alpha <- check_alpha(alpha)
+  adjust <- check_choice(adjust, c("holm", "none"))
+  reason <- check_text(reason)
+  options <- list(
+    exact = exact, zeros = zeros, draws = draws, seed = seed, threads = threads, statistic = statistic,
+    run_length = run_length, max_memory = max_memory
+  )
+  left <- c("zeros", "threads", "max_memory")[c(missing(zeros), missing(threads), missing(max_memory))]
+  counting <- check_counting_options(methods, options, left, call)
+  answer <- equivalence_answer(study, methods, asked, counting, adjust, reason, call)
+  if (!is.null(counting)) warn_unattainable(answer$table)
+  if ("permutation" %in% methods) warn_undecided(answer$table)
+  answer
+}
+
+# The answer to a question whose parts have been checked: what is found about the difference, and both sides.
+equivalence_answer <- function(study, methods, asked, counting, adjust, reason, call) {
+  question <- c(list(expect = "either", beyond = 0, level = 1 - asked$alpha, alpha = asked$alpha), counting)
+  inferred <- infer_cases(study, methods, question, call)
+  sides <- lapply(seq_along(inferred$cases), function(i) {
+    equivalence_sides(inferred$cases[[i]], inferred$rows[[i]], study, asked, counting, call)
+  })
+  table <- bind_rows(lapply(seq_along(sides), function(i) {
+    equivalence_row(inferred$rows[[i]], sides[[i]], inferred$cases[[i]], asked, methods)
+  }))
+  table$p_adjusted <- adjusted_p(table, adjust)
+  settings <- c(list(
+    verb = "test_equivalence", method = methods,
+    within = if (length(study$outcomes) > 1) asked$within else asked$within[[1]], bounds_in = asked$bounds_in,
+    sd_of = asked$sd_of, alpha = asked$alpha, adjust = adjust, reason = reason
+  ), counting_settings(counting, methods, inferred$found))
+  detail <- list(inferred = inferred, sides = sides)
+  if ("permutation" %in% methods) {
+    detail$permutation <- lapply(sides, function(one) {
+      permutation_detail(if (one$high$p > one$low$p) one$high else one$low)
+    })
+  }
+  new_answer("equivalence", table, study, settings, detail)
+}
+
+# The answer about the difference, at level 1 - alpha, from the same numbers.
+difference_of <- function(x) {
+  s <- x$settings
+  s[c("within", "bounds_in", "sd_of", "reason")] <- NULL
+  question <- list(verb = "test_difference", expect = "either", beyond = 0, level = 1 - s$alpha)
+  inferred_answer(x$detail$inferred, x$study, utils::modifyList(s, question))
+}
+
+# Bounds of one outcome in its unit, and the tests against them.
+equivalence_sides <- function(case, row, study, asked, counting, call) {
+  standard <- if (asked$bounds_in == "sd") bound_standard(case$outcome, study, asked, call)
+  bounds <- asked$within[[case$outcome$name]] * (standard$value %||% 1)
+  sides <- if (case$method %in% c(rank_methods, "permutation")) {
+    counted_sides(case, study, bounds, asked$alpha, counting, call)
+  } else {
+    core_t_sides(row$estimate, row$se, row$df, bounds[[1]], bounds[[2]], asked$alpha)
+  }
+  if (!is.null(sides$reason)) abort_reason(sides$reason, case$outcome, study, call)
+  c(sides, list(bounds = bounds, standard = standard))
+}
+
+# One-sided tests with either bound as null value.
+counted_sides <- function(case, study, bounds, alpha, counting, call) {
+  side <- function(at, expect) {
+    question <- c(list(expect = expect, beyond = bounds[[at]], level = 1 - 2 * alpha, alpha = alpha), counting)
+    infer_difference(case$outcome, study, case$method, question, call)
+  }
+  low <- side(1, "higher")
+  high <- side(2, "lower")
+  low$open <- low$p <= alpha && isTRUE(low$at_least == bounds[[1]])
+  high$open <- high$p <= alpha && isTRUE(high$at_most == bounds[[2]])
+  list(lower = low$at_least, upper = high$at_most, low = low, high = high)
+}
+
+# The SD that bounds are multiples of, and the standardized difference with its interval at 1 - 2 alpha.
+bound_standard <- function(outcome, study, asked, call) {
+  estimand <- sd_estimands[[asked$sd_of]]
+  parts <- core_effect_parts(outcome$moments, outcome$pairs$r)
+  reason <- core_effect_reason(estimand, parts)
+  if (!is.null(reason)) abort_reason(reason, outcome, study, call, estimand)
+  way <- core_interval_methods(estimand, is_paired(study))[[1]]
+  interval <- core_effect_interval(estimand, parts, 1 - 2 * asked$alpha, way)
+  if (anyNA(c(interval$lower, interval$upper))) abort_reason("no_convergence", outcome, study, call, estimand)
+  within <- asked$within[[outcome$name]]
+  list(
+    value = core_standardizer(estimand, parts), words = standardizer_words(estimand, study), estimand = estimand,
+    way = way,
+    d = core_effect_point(estimand, parts), lower = interval$lower, upper = interval$upper,
+    inside = interval$lower >= within[[1]] && interval$upper <= within[[2]]
+  )
+}
+
+# The effect size that each choice of `sd_of` belongs to; of groups, of pairs, the default first.
+sd_estimands <- c(
+  average = "d_average", pooled = "d_pooled", first = "d_by_first", second = "d_by_second", change = "d_change"
+)
+sd_choices <- list(
+  independent = c("average", "pooled", "first", "second"), paired = c("change", "average", "first", "second")
+)
+
+no_standard <- list(
+  value = NA_real_, words = NA_character_, estimand = NA_character_, way = NA_character_, d = NA_real_,
+  lower = NA_real_, upper = NA_real_, inside = NA
+)
+
+equivalence_row <- function(row, sides, case, asked, methods) {
+  high <- sides$high$p > sides$low$p
+  governing <- if (high) sides$high else sides$low
+  standard <- sides$standard %||% no_standard
+  bounds <- sides$bounds
+  inside <- max(sides$low$p, sides$high$p) <= asked$alpha
+  range <- equivalence_rounding(case, bounds)
+  out <- c(row[c("outcome", "comparison", "method", "role", "estimand", "estimate", "se")], list(
+    lower = sides$lower, upper = sides$upper, level = 1 - 2 * asked$alpha, bound_low = bounds[[1]],
+    bound_high = bounds[[2]], bounds_in = asked$bounds_in, sd_of = asked$sd_of %||% NA_character_,
+    sd_value = standard$value, standardizer = standard$words, statistic = governing$statistic,
+    statistic_name = row$statistic_name,
+    df = row$df, p = governing$p, p_kind = governing$kind %||% row$p_kind, log_p = governing$log_p,
+    alpha = asked$alpha, n_first = row$n_first, n_second = row$n_second, governing = if (high) "high" else "low",
+    p_low = sides$low$p, p_high = sides$high$p, statistic_low = sides$low$statistic,
+    statistic_high = sides$high$statistic, p_difference = row$p, difference_lower = row$lower,
+    difference_upper = row$upper, verdict = core_verdict(row$p <= asked$alpha, inside),
+    tightest = core_tightest(sides$lower, sides$upper), d_estimand = standard$estimand, d_method = standard$way,
+    d = standard$d, d_lower = standard$lower, d_upper = standard$upper, d_inside = standard$inside,
+    open_low = sides$low$open %||% NA, open_high = sides$high$open %||% NA,
+    p_least = range[[1]], p_most = range[[2]]
+  ))
+  permuted <- "permutation" %in% methods
+  if (!permuted && !any(methods %in% rank_methods)) return(out)
+  out <- c(out, counted_columns(governing, FALSE), if (permuted) permutation_columns(governing))
+  # Either side may be the one that cannot decide.
+  if (case$method %in% c(rank_methods, "permutation")) {
+    out$p_smallest <- max(sides$low$p_smallest, sides$high$p_smallest)
+  }
+  out
+}
+
+equivalence_rounding <- function(case, bounds) {
+  open <- rounded_errors(case$outcome, case$method)
+  if (is.null(open)) return(c(NA_real_, NA_real_))
+  core_equivalence_range(open$gaps, open$errors, bounds[[1]], bounds[[2]])
+}
+
+# --- checks -----------------------------------------------------------------------------------------
+
+check_bounded_methods <- function(method, study, call) {
+  methods <- check_methods(method, study, call)
+  if (!"relative" %in% methods) return(methods)
+  abort_vandro(
+    c(
+      "Method {.val relative} has no difference in the outcome's unit that bounds could hold.",
+      "i" = "Bounds for a shift: {.val ranks}."
+    ),
+    "method_bounds",
+    call = call
+  )
+}
+
+check_sd_of <- function(sd_of, bounds_in, method, study, call) {
+  if (bounds_in == "outcome") {
+    if (is.null(sd_of)) return(NULL)
+    abort_vandro(
+      c("{.arg sd_of} belongs to bounds in SD units.", "i" = "Say {.code bounds_in = \"sd\"}, or leave it out."),
+      "contradiction",
+      call = call
+    )
+  }
+  choices <- sd_choices[[study$design]]
+  if (is.null(sd_of)) return(if (method == "student") "pooled" else choices[[1]])
+  check_choice(sd_of, choices, arg = "sd_of", call = call)
+}
+
+abort_no_bounds <- function(call) {
+  abort_vandro(
+    c(
+      "{.arg within} is needed: between which bounds does a difference count as none?",
+      "i" = "For example {.code within = 3} for -3 to 3. It is a matter of the field, to be settled before looking."
+    ),
+    "bad_bounds",
+    call = call
+  )
+}
+
+# Lower and upper bound for every outcome, by its name.
+check_bounds <- function(within, study, call) {
+  names <- vapply(study$outcomes, `[[`, "", "name")
+  if (!is.list(within)) {
+    same <- rep(list(check_bound_pair(within, call)), length(names))
+    names(same) <- names
+    return(same)
+  }
+  if (!setequal(names(within), names) || anyDuplicated(names(within))) {
+    found <- if (is.null(names(within))) "no names" else names(within)
+    abort_vandro(
+      c(
+        "A list {.arg within} must have bounds for every outcome, by name.",
+        "x" = "Outcomes: {.val {names}}; bounds: {.val {found}}."
+      ),
+      "bad_bounds",
+      call = call
+    )
+  }
+  lapply(within[names], check_bound_pair, call)
+}
+
+check_bound_pair <- function(within, call) {
+  refuse <- function(why, way) {
+    found <- paste(format(within, digits = 15, trim = TRUE), collapse = ", ")
+    abort_vandro(c(why, "x" = "It is {found}.", "i" = way), "bad_bounds", within = within, call = call)
+  }
+  if (!is.numeric(within) || !length(within) %in% 1:2 || anyNA(within)) {
+    refuse(
+      "{.arg within} must be one number, or a lower and an upper bound.",
+      "For example {.code within = 3} for -3 to 3, or {.code within = c(-2, 3)}."
+    )
+  }
+  if (any(is.infinite(within))) {
+    refuse(
+      "{.arg within} must be finite on both sides.",
+      "Not worse than a margin of 2: {.code test_difference(study, expect = \"higher\", beyond = -2)}."
+    )
+  }
+  pair <- if (length(within) == 1) c(-1, 1) * within else as.double(within)
+  if (pair[[1]] == pair[[2]]) {
+    refuse("{.arg within} leaves no width between the bounds.", "No data show that a difference is exactly one number.")
+  }
+  if (pair[[1]] > pair[[2]]) {
+    way <- if (length(within) == 1) {
+      "One number is the distance to both sides: {.code within = {abs(within)}}."
+    } else {
+      "Lower bound first: {.code within = c({pair[[2]]}, {pair[[1]]})}."
+    }
+    refuse("{.arg within} has its lower bound above its upper one.", way)
+  }
+  if (pair[[1]] >= 0 || pair[[2]] <= 0) {
+    way <- if (pair[[1]] >= 0) {
+      "Whether it is above {pair[[1]]}: {.code test_difference(study, expect = \"higher\", beyond = {pair[[1]]})}."
+    } else {
+      "Whether it is below {pair[[2]]}: {.code test_difference(study, expect = \"lower\", beyond = {pair[[2]]})}."
+    }
+    refuse("{.arg within} must hold 0: bounds lie on either side of no difference.", way)
+  }
+  pair
+}

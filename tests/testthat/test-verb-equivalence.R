@@ -1,0 +1,246 @@
+equivalence_row_of <- function(...) as.list(quiet(test_equivalence(...))$table[1, ])
+
+probes <- function(...) versus_paired(moisture, probe_a, probe_b, unit = "%", label = "Soil moisture", ...)
+
+test_that("either side is the one-sided test of test_difference(), whatever the method", {
+  study <- height_study()
+  pairs <- probes()
+  cases <- list(
+    list(study, "welch"), list(study, "student"), list(study, "ranks"), list(study, "permutation", seed = 3),
+    list(study, "permutation", statistic = "difference", seed = 3),
+    list(study, "permutation", statistic = "median", seed = 3, draws = 999),
+    list(pairs, "paired"), list(pairs, "signed_ranks"), list(pairs, "permutation")
+  )
+  for (case in cases) {
+    ask <- function(...) as.data.frame(do.call(test_difference, c(case, list(...))))
+    bounds <- if (is_paired(case[[1]])) c(-0.4, 0.3) else c(-2, 4.5)
+    got <- as.list(do.call(test_equivalence, c(case[1], list(bounds), case[-1]))$table)
+    low <- ask(expect = "higher", beyond = bounds[[1]])
+    high <- ask(expect = "lower", beyond = bounds[[2]])
+    none <- ask()
+    expect_relative(c(got$p_low, got$p_high, got$p_difference), c(low$p, high$p, none$p), 1e-12)
+    expect_identical(c(got$statistic_low, got$statistic_high), c(low$statistic, high$statistic))
+    expect_equal(c(got$lower, got$upper), c(low$at_least, high$at_most))
+    expect_identical(got$p, max(got$p_low, got$p_high))
+    expect_identical(got$governing, if (low$p >= high$p) "low" else "high")
+    expect_identical(c(got$difference_lower, got$difference_upper), c(none$lower, none$upper))
+  }
+})
+
+# Whether the interval lies between the bounds, ends included; of rank methods and permutations the ends are shifts that
+# the test does not reject, unless it says so.
+inside_bounds <- function(row) {
+  counted <- row$method %in% c("ranks", "signed_ranks", "permutation")
+  if (anyNA(c(row$lower, row$upper))) return(FALSE)
+  if (!counted) return(row$lower >= row$bound_low && row$upper <= row$bound_high)
+  (row$lower > row$bound_low || isTRUE(row$open_low)) && (row$upper < row$bound_high || isTRUE(row$open_high))
+}
+
+test_that("verdict of test and of interval are the same in thousands of random cases", {
+  set.seed(72)
+  seen <- character()
+  draw <- function(n) if (runif(1) < 0.5) round(rnorm(n, 0, 2), 1) else rnorm(n, 0, 2)
+  for (i in 1:1500) {
+    paired <- i %% 2 == 0
+    n <- sample(3:9, 2, replace = TRUE)
+    study <- if (paired) {
+      versus_paired(data.frame(change = draw(n[[1]]) + runif(1, -1, 1)), change = change, groups = c("noon", "dawn"))
+    } else {
+      two_groups(draw(n[[1]]) + runif(1, -1, 1), draw(n[[2]]))
+    }
+    if (max(vapply(study$outcomes[[1]]$moments, `[[`, 0, "sd"), na.rm = TRUE) == 0) next
+    bounds <- round(c(-rexp(1, 0.3), rexp(1, 0.3)) - c(0.1, -0.1), 1)
+    methods <- if (paired) c("paired", "signed_ranks", "permutation") else c("welch", "student", "ranks", "permutation")
+    alpha <- sample(c(0.025, 0.05, 0.2, 0.4), 1)
+    answer <- tryCatch(
+      suppressWarnings(test_equivalence(study, bounds, methods, alpha = alpha), classes = "vandro_warning"),
+      vandro_error_all_zero = function(e) NULL, vandro_error_no_spread = function(e) NULL
+    )
+    if (is.null(answer)) next
+    for (k in seq_len(nrow(answer$table))) {
+      row <- as.list(answer$table[k, ])
+      expect_identical(grepl("within bounds|equivalent", row$verdict), inside_bounds(row))
+      expect_identical(grepl("different", row$verdict), row$p_difference <= alpha)
+      seen <- c(seen, row$verdict)
+    }
+  }
+  expect_setequal(seen, c("equivalent", "different", "different but within bounds", "inconclusive"))
+  expect_gt(length(seen), 4500)
+  expect_gt(min(table(seen)), 100)
+})
+
+test_that("swapping the groups mirrors bounds, interval and sides, scaling scales them", {
+  one <- equivalence_row_of(height_study(), c(-2, 5))
+  other <- equivalence_row_of(height_study(c("peat", "compost")), c(-5, 2))
+  expect_equal(c(other$lower, other$upper), -c(one$upper, one$lower))
+  expect_equal(c(other$p_low, other$p_high), c(one$p_high, one$p_low))
+  expect_identical(other$verdict, one$verdict)
+  scaled <- equivalence_row_of(height_study(scale_by = 10), c(-20, 50))
+  expect_equal(scaled$lower, 10 * one$lower)
+  expect_equal(c(scaled$p_low, scaled$p_high, scaled$statistic), c(one$p_low, one$p_high, one$statistic))
+  expect_equal(scaled$tightest, 10 * one$tightest)
+})
+
+test_that("published numbers give what the measurements give, and say what rounding leaves open", {
+  study <- height_study()
+  m <- study$outcomes[[1]]$moments
+  from <- versus_summary(
+    n = c(m[[1]]$n, m[[2]]$n), mean = c(m[[1]]$mean, m[[2]]$mean), sd = c(m[[1]]$sd, m[[2]]$sd),
+    groups = c("compost", "peat")
+  )
+  columns <- c("lower", "upper", "p_low", "p_high", "p_difference", "tightest", "verdict")
+  expect_equal(equivalence_row_of(from, 4)[columns], equivalence_row_of(study, 4)[columns], tolerance = 1e-10)
+  rounded <- equivalence_row_of(published_study(), 4.3)
+  expect_lt(rounded$p_least, rounded$p)
+  expect_gt(rounded$p_most, rounded$p)
+  expect_true(any(grepl("another verdict", format(test_equivalence(published_study(), 4.3), width = 200))))
+  expect_error(test_equivalence(published_study(), 3, "ranks"), class = "vandro_error_needs_values")
+})
+
+test_that("bounds in SD units name their SD, and the standardized difference stands beside them", {
+  study <- height_study()
+  for (which in c("average", "pooled", "first", "second")) {
+    got <- equivalence_row_of(study, 0.5, bounds_in = "sd", sd_of = which)
+    estimand <- c(average = "d_average", pooled = "d_pooled", first = "d_by_first", second = "d_by_second")[[which]]
+    d <- as.data.frame(gauge_effect(study, estimand, level = 0.9))
+    expect_equal(c(got$d, got$d_lower, got$d_upper), c(d$estimate, d$lower, d$upper))
+    expect_equal(got$bound_high, 0.5 * d$standardizer_value)
+    expect_equal(got$sd_value, d$standardizer_value)
+    expect_equal(got$p, equivalence_row_of(study, 0.5 * d$standardizer_value)$p)
+  }
+  expect_identical(equivalence_row_of(study, 1, bounds_in = "sd")$sd_of, "average")
+  expect_identical(equivalence_row_of(study, 1, "student", bounds_in = "sd")$sd_of, "pooled")
+  expect_identical(equivalence_row_of(probes(), 1, bounds_in = "sd")$sd_of, "change")
+  # One SD for all methods of a call, so that the bounds are the same.
+  both <- test_equivalence(study, 1, c("student", "welch"), bounds_in = "sd")$table
+  expect_identical(both$bound_high[[1]], both$bound_high[[2]])
+  # Between the verdict and the interval of d there may be a gap, and it is told.
+  near <- both$tightest[[2]] / both$sd_value[[2]]
+  told <- format(test_equivalence(study, near * 1.001, bounds_in = "sd", sd_of = "pooled"), width = 400)
+  expect_match(told, "as it does here", fixed = TRUE, all = FALSE)
+})
+
+test_that("the tightest bound holds as a bound, and nothing tighter does", {
+  set.seed(73)
+  for (i in 1:200) {
+    study <- two_groups(rnorm(6), rnorm(7, 0.3))
+    tight <- equivalence_row_of(study, 1)$tightest
+    expect_match(equivalence_row_of(study, tight)$verdict, "equivalent|within")
+    expect_no_match(equivalence_row_of(study, tight * (1 - 1e-9))$verdict, "equivalent|within")
+  }
+})
+
+test_that("several outcomes take bounds of their own, by name, and p is adjusted", {
+  study <- versus(seedlings, c(height, chlorophyll), substrate, groups = c("compost", "peat"))
+  table <- test_equivalence(study, list(chlorophyll = c(-3, 2), height = 5))$table
+  expect_identical(table$bound_high, c(5, 2))
+  expect_equal(table$p_adjusted, cummax(pmin(1, sort(table$p) * 2:1))[rank(table$p)])
+  expect_error(test_equivalence(study, list(height = 5)), class = "vandro_error_bad_bounds")
+  expect_error(test_equivalence(study, list(1, 2)), class = "vandro_error_bad_bounds")
+})
+
+test_that("what cannot be bounds is refused, with what to do", {
+  study <- height_study()
+  expect_snapshot(error = TRUE, {
+    test_equivalence(study)
+    test_equivalence(study, c(1, 3))
+    test_equivalence(study, c(-4, -1))
+    test_equivalence(study, c(2, -2))
+    test_equivalence(study, -3)
+    test_equivalence(study, 0)
+    test_equivalence(study, c(-2, Inf))
+    test_equivalence(study, "3")
+    test_equivalence(study, 3, "relative")
+    test_equivalence(study, 3, sd_of = "pooled")
+  })
+  for (bad in list(c(1, 3), c(2, -2), -3, 0, c(2, 2), c(-2, Inf), NA, 1:3, "3", c(0, 2))) {
+    expect_error(test_equivalence(study, bad), class = "vandro_error_bad_bounds")
+  }
+  expect_error(test_equivalence(study, 3, alpha = 0.5), class = "vandro_error_bad_value")
+  expect_error(test_equivalence(study, 3, bounds_in = "sd", sd_of = "change"), class = "vandro_error_bad_value")
+  expect_error(test_equivalence(study, 3, seed = 1), class = "vandro_error_contradiction")
+  expect_error(test_equivalence(two_groups(c(1, 1), c(2, 2)), 3), class = "vandro_error_no_spread")
+  flat <- two_groups(c(1, 1, 1), c(2, 3, 4))
+  expect_error(test_equivalence(flat, 1, bounds_in = "sd", sd_of = "first"), class = "vandro_error_flat_group")
+})
+
+test_that("too few values, and draws that leave the verdict open, are warned of", {
+  plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"))
+  tiny <- two_groups(c(1, 2), c(1.5, 3))
+  expect_warning(test_equivalence(tiny, 4, "permutation"), class = "vandro_warning_unattainable")
+  near <- test_equivalence(plots, 30, "permutation", statistic = "difference")$table$upper
+  expect_warning(
+    test_equivalence(plots, near * 1.002, "permutation", statistic = "difference", draws = 199, seed = 4),
+    class = "vandro_warning_undecided"
+  )
+})
+
+test_that("a claim of sameness is turned away by a test of a difference, and names bounds", {
+  study <- height_study(claim = "same")
+  expect_match(format(test_difference(study)), "test_equivalence(study, within = )", fixed = TRUE, all = FALSE)
+  expect_match(format(study), "that needs bounds", fixed = TRUE, all = FALSE)
+  expect_match(narrate(test_difference(study)), "no test of a difference can support", fixed = TRUE)
+  expect_no_match(narrate(test_difference(height_study(claim = "different"))), "no test of a difference")
+  for (make in list(
+    function(...) versus_summary(n = c(9, 9), mean = c(1, 2), sd = c(1, 1), ...),
+    function(...) versus_paired_summary(n = 9, mean_change = 1, sd_change = 1, ...),
+    function(...) conductance_study(...)
+  )) {
+    expect_identical(make(claim = "same")$claim, "same")
+    expect_error(make(claim = "equal"), class = "vandro_error_bad_value")
+  }
+})
+
+test_that("non-inferiority and superiority by a margin have their own words", {
+  words <- function(...) narrate(test_difference(height_study(), ...))
+  expect_match(words(expect = "higher", beyond = -1), "Non-inferiority by a margin of 1 cm is shown", fixed = TRUE)
+  expect_match(
+    words(expect = "lower", beyond = 1), "compost is not shown not to be higher than peat by 1 cm or more", fixed = TRUE
+  )
+  expect_match(words(expect = "higher", beyond = 1), "Superiority by a margin of 1 cm is shown", fixed = TRUE)
+  expect_match(words(expect = "lower", beyond = -1), "not shown to be lower than peat by more than 1 cm", fixed = TRUE)
+  expect_no_match(words(expect = "higher"), "margin")
+})
+
+test_that("printed results and sentences say verdict, sides and bounds in the same words", {
+  withr::local_options(width = 100)
+  expect_snapshot({
+    print(test_equivalence(probes(), 0.5, reason = "the valve opens in steps of 0.5 %"))
+    print(test_equivalence(published_study(), 0.5, bounds_in = "sd"))
+    print(test_equivalence(height_study(), c(-1, 4), c("ranks", "welch")))
+    narrate(test_equivalence(probes(), 0.5, reason = "the valve opens in steps of 0.5 %"))
+    narrate(test_equivalence(published_study(), 0.5, bounds_in = "sd"))
+    narrate(test_equivalence(height_study(), 2), voice = "plain")
+    narrate(test_equivalence(height_study(), 4, "ranks"))
+  })
+})
+
+test_that("a limit just beyond a bound does not print as if it were the bound", {
+  row <- equivalence_row_of(height_study(), 1)
+  answer <- test_equivalence(height_study(), round(row$upper, 2))
+  shown <- grep("Interval", format(answer), value = TRUE)
+  expect_no_match(shown, sprintf("to %s cm", format(round(row$upper, 2))))
+})
+
+test_that("no text calls a large p sameness, and four verdicts have four meanings", {
+  inconclusive <- test_equivalence(versus(seedlings, chlorophyll, substrate, groups = c("compost", "peat")), 0.5)
+  expect_identical(inconclusive$table$verdict, "inconclusive")
+  expect_match(narrate(inconclusive, voice = "plain"), "not evidence that the groups are equal", fixed = TRUE)
+  equal <- test_equivalence(versus(seedlings, chlorophyll, substrate, groups = c("compost", "peat")), 3)
+  expect_identical(equal$table$verdict, "equivalent")
+  expect_match(narrate(equal, voice = "plain"), "smaller than that", fixed = TRUE)
+  far <- test_equivalence(height_study(), 1)
+  expect_match(format(far, width = 100), "lies beyond the upper bound", fixed = TRUE, all = FALSE)
+  mirrored <- test_equivalence(height_study(c("peat", "compost")), 1)
+  expect_match(format(mirrored, width = 100), "lies beyond the lower bound", fixed = TRUE, all = FALSE)
+})
+
+test_that("settings and seed reproduce the answer, and JSON carries bounds and verdict", {
+  answer <- test_equivalence(height_study(), 5, "permutation")
+  again <- test_equivalence(height_study(), 5, "permutation", seed = answer$settings$seed)
+  expect_identical(again$table, answer$table)
+  json <- jsonlite::fromJSON(paste(export_answer(answer), collapse = "\n"))
+  expect_identical(json$kind, "equivalence")
+  expect_equal(json$settings$within, c(-5, 5))
+  expect_identical(json$table$verdict, answer$table$verdict)
+})
