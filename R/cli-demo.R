@@ -16,7 +16,7 @@ cli_demo <- function(parsed) {
   if (!dir.exists(folder) && !dir.create(folder, recursive = TRUE, showWarnings = FALSE)) {
     abort_vandro("The folder {.file {folder}} could not be created.", "output", call = NULL)
   }
-  data <- vapply(c("seedlings.csv", "root_damage.csv", "leaching.csv"), demo_data, "", folder)
+  data <- vapply(c("seedlings.csv", "root_damage.csv", "leaching.csv", "moisture.csv"), demo_data, "", folder)
   written <- unlist(lapply(demo_commands(data, folder), demo_step))
   writeLines(c("", "Files written:", paste0("  ", c(data, written))))
   invisible(written)
@@ -40,8 +40,12 @@ demo_commands <- function(data, folder) {
     "--label", "Root damage", "--method", "ranks"
   )
   plots <- c(
-    data[[3]], "--outcome", "nitrate", "--by", "cover", "--groups", "bare,sown", "--unit", "mg/l", "--label", "Nitrate",
-    "--method", "permutation"
+    data[[3]], "--outcome", "nitrate", "--by", "cover", "--groups", "bare,sown", "--unit", "mg/l", "--label", "Nitrate"
+  )
+  permuted <- c(plots, "--method", "permutation")
+  probes <- c(
+    data[[4]], "--paired", "--first", "probe_a", "--second", "probe_b", "--unit", "%", "--label", "Soil moisture",
+    "--within", "0.5", "--reason", "the valve opens in steps of 0.5 %"
   )
   into <- function(name) c("--output", file.path(folder, name), "--force")
   list(
@@ -56,7 +60,11 @@ demo_commands <- function(data, folder) {
     c("plot", question, "--view", "effects", into("effects.png")),
     c("report", question, into("report.html"), "--title", "Seedlings on two substrates"),
     c("difference", scores), c("plot", scores, "--view", "superiority", into("superiority.png")),
-    c("difference", plots), c("plot", plots, "--view", "null", into("permutation.png")),
+    c("difference", permuted), c("plot", permuted, "--view", "null", into("permutation.png")),
+    c("equivalence", probes), c("bounds", probes, "--bounds", "0.2,0.3,0.4"),
+    c("plot", probes, into("equivalence.png")), c("plot", probes, "--view", "bounds", into("bounds.png")),
+    c("narrate", probes), c("cross-check", plots, "--flagged", "both"),
+    c("plot", plots, "--view", "cross-check", into("cross-check.png")),
     c(
       "difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups",
       "compost,peat", "--unit", "cm", "--label", "Stem height, Hillside"

@@ -31,7 +31,7 @@ cross_data <- function(answer, outcome) {
     bars$whole, paste0(capital_each(method_names[rows$method]), ifelse(bars$primary, " (declared)", "")),
     "without flagged"
   )
-  bars$says <- sprintf("%s\n%s", format_p(rows$p), rows$verdict)
+  bars$says <- sprintf("%s\n%s", format_p(rows$p, alpha = rows$alpha), rows$verdict)
   list(bars = bars, null = null, reach = reach, bounds = bounds, rows = rows)
 }
 
@@ -125,6 +125,9 @@ cross_caption <- function(answer, data, outcome) {
       format_percent(row$level),
       if (!is.null(data$bounds)) "pairs of one-sided" else if (row$expect == "either") "two-sided" else "one-sided"
     ),
+    if (abs(row$level - cross_level(row)) > 1e-9 && is.null(data$bounds)) {
+      sprintf("Verdicts at alpha %s.", sub("^0", "", format_short(row$alpha)))
+    },
     if (!is.null(data$bounds)) "Shaded: the declared bounds.",
     if (any(!data$bars$whole)) sprintf("Rings: without the flagged values (%s).", flagged_words(answer, outcome)),
     left_out_caption(answer$study, outcome)

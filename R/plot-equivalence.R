@@ -167,7 +167,9 @@ draw_bounds <- function(answer, look) {
     ggplot2::annotate(
       "text",
       x = at$size, y = 1.08, hjust = if (at$size > stats::median(data$size)) 1 else 0, vjust = 0, lineheight = 0.95,
-      label = sprintf("declared: %s\n%s, %s", bounds_axis_text(at, outcome), format_p(at$p), at$verdict),
+      label = sprintf(
+        "declared: %s\n%s, %s", bounds_axis_text(at, outcome), format_p(at$p, alpha = at$alpha), at$verdict
+      ),
       size = 3.3 * k, colour = ink, fontface = "bold"
     ) +
     ggplot2::scale_colour_manual(values = verdict_colours[present], drop = FALSE) +
@@ -235,7 +237,7 @@ bounds_alt <- function(answer, outcome) {
   at <- answer$table[answer$table$standing == "declared", ]
   sprintf(
     "p of the equivalence test of %s, %s, over %s pairs of bounds. Declared: %s, %s, %s. %s.", outcome$label,
-    study_direction(answer$study), nrow(answer$table), bounds_axis_text(at, outcome), format_p(at$p), at$verdict,
-    capital(turn_words(answer, outcome, outcome_decimals(outcome)))
+    study_direction(answer$study), nrow(answer$table), bounds_axis_text(at, outcome),
+    format_p(at$p, alpha = at$alpha), at$verdict, capital(turn_words(answer, outcome, outcome_decimals(outcome)))
   )
 }

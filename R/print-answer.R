@@ -140,7 +140,7 @@ test_words <- function(row) {
     } else {
       sprintf(
         "%s t(%s) = %s, %s, %s", method_names[[row$method]], format_df(row$df),
-        format_number(row$statistic, 2), format_p(row$p),
+        format_number(row$statistic, 2), format_p(row$p, alpha = row$alpha),
         if (row$expect == "either") "two-sided" else "one-sided"
       )
     },

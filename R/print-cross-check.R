@@ -54,7 +54,7 @@ cross_cells <- function(rows, outcome, decimals) {
     method = capital_each(method_names[rows$method]), values = rows$values, estimate = format_each(rows$estimate, each),
     lower = ifelse(is.na(rows$lower), "none", format_each(rows$lower, each)),
     upper = ifelse(is.na(rows$upper), "none", format_each(rows$upper, each)),
-    of = cross_estimand_names[rows$estimand], p = sub("^= ", "", format_p(rows$p, label = "")),
+    of = cross_estimand_names[rows$estimand], p = sub("^= ", "", format_p(rows$p, label = "", alpha = rows$alpha)),
     verdict = paste0(rows$verdict, ifelse(rows$role == "primary", " (declared)", ""))
   )
   if (all(rows$values == "all")) cells$values <- NULL
@@ -74,10 +74,9 @@ depends_words <- function(x, outcome) {
   ways <- if (both) "methods, with and without the flagged values," else "methods"
   if (length(unique(rows$verdict)) == 1) {
     count <- length(unique(rows$method))
-    all <- if (count == 1) "the one method says" else if (count == 2) paste("both", ways, "say") else {
-      paste("all", format_count(count), ways, "say")
-    }
-    return(sprintf("no: %s \"%s\" (%s)", all, rows$verdict[[1]], range))
+    all <- switch(min(count, 3), "the one", "both", paste("all", format_count(count)))
+    said <- if (count == 1) paste(sub("methods", "method", ways), "says") else paste(ways, "say")
+    return(sprintf("no: %s %s \"%s\" (%s)", all, said, rows$verdict[[1]], range))
   }
   said <- vapply(unique(rows$verdict), function(verdict) {
     sprintf("%s \"%s\"", paste(cross_row_names(rows[rows$verdict == verdict, ], both), collapse = ", "), verdict)

@@ -267,7 +267,8 @@ format.vandro_bounds <- function(x, ..., digits = NULL, width = cli::console_wid
     heading_line(paste("Other bounds:", outcome_title(outcome)), x$table$comparison[[1]]),
     text_table(list(
       from = format_number(shown$bound_low, decimals), to = format_number(shown$bound_high, decimals),
-      p = sub("^= ", "", format_p(shown$p, label = "")), verdict = shown$verdict, standing = shown$standing
+      p = sub("^= ", "", format_p(shown$p, label = "", alpha = shown$alpha)), verdict = shown$verdict,
+      standing = shown$standing
     )),
     text_entry("Shown", sprintf("%s of %s pairs of bounds", nrow(shown), nrow(x$table)), width),
     text_entry("Method", method_names[[x$table$method[[1]]]], width),

@@ -19,9 +19,19 @@ format_number <- function(x, decimals = 2) {
 
 format_count <- function(n) ifelse(is.na(n), "", format(n, big.mark = "", scientific = FALSE, trim = TRUE))
 
+# Decimals with which a reader puts p on its side of alpha.
+p_decimals <- function(p, alpha, decimals) {
+  if (is.na(p)) return(decimals)
+  told <- function(d) if (p < 10^-d) p <= alpha && 10^-d <= alpha else (round(p, d) <= alpha) == (p <= alpha)
+  enough <- Filter(told, seq(decimals, 8))
+  if (length(enough)) enough[[1]] else decimals
+}
+
 # "p = .003", "p < .001", "p > .999": as a value where it can be told, else as an inequality.
-# Exactly 1 is 1; nothing else is printed as 0 or 1.
-format_p <- function(p, decimals = 3, leading_zero = FALSE, label = "p ") {
+# Exactly 1 is 1; nothing else is printed as 0 or 1. With `alpha` there are as many decimals more as keep p on its side
+# of it: .0503 at .05 must not read .050.
+format_p <- function(p, decimals = 3, leading_zero = FALSE, label = "p ", alpha = NULL) {
+  if (!is.null(alpha)) decimals <- mapply(p_decimals, p, alpha, decimals)
   least <- 10^-decimals
   text <- ifelse(p < least, sprintf("< %.*f", decimals, least),
     ifelse(p < 1 & p > 1 - least / 2, sprintf("> %.*f", decimals, 1 - least),

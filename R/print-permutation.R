@@ -38,7 +38,7 @@ permutation_statistic <- function(row, decimals = 3) {
 
 permutation_test_words <- function(row) {
   sprintf(
-    "permutation, %s, %s, %s, %s", permutation_statistic(row), format_p(row$p), row$p_kind,
+    "permutation, %s, %s, %s, %s", permutation_statistic(row), format_p(row$p, alpha = row$alpha), row$p_kind,
     if (row$expect == "either") "two-sided" else "one-sided"
   )
 }

@@ -37,7 +37,7 @@ p_source <- function(row) {
 
 rank_test_words <- function(row) {
   sprintf(
-    "%s, %s, %s, %s", rank_statistic(row), format_p(row$p), p_source(row),
+    "%s, %s, %s, %s", rank_statistic(row), format_p(row$p, alpha = row$alpha), p_source(row),
     if (row$expect == "either") "two-sided" else "one-sided"
   )
 }

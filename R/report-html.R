@@ -261,7 +261,7 @@ test_cells <- function(rows, outcome, decimals) {
   c(
     list(
       test = capital_each(method_names[rows$method]), statistic = statistic,
-      df = ifelse(is.na(rows$df), "", format_df(rows$df)), p = format_p(rows$p, label = "")
+      df = ifelse(is.na(rows$df), "", format_df(rows$df)), p = format_p(rows$p, label = "", alpha = rows$alpha)
     ),
     if (!all(is.na(rows$p_adjusted))) {
       list("p adjusted" = ifelse(is.na(rows$p_adjusted), "", format_p(rows$p_adjusted, label = "")))

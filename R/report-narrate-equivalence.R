@@ -125,7 +125,7 @@ narrate.vandro_bounds <- function(x, ..., voice = c("journal", "plain"), digits 
   at <- x$table[x$table$standing == "declared", ]
   as_text(sprintf(
     "The declared bounds of %s gave the verdict \"%s\" (%s). In an exploratory look at other bounds, %s.",
-    bounds_axis_text(at, outcome), at$verdict, format_p(at$p),
+    bounds_axis_text(at, outcome), at$verdict, format_p(at$p, alpha = at$alpha),
     turn_words(x, outcome, outcome_decimals(outcome, check_digits(digits)))
   ))
 }

@@ -61,7 +61,7 @@ bounded_text <- function(text) gsub("(^|[^0-9])0[.]", "\\1.", text)
 
 # "exact p = .005"
 p_words <- function(row) {
-  p <- format_p(row$p)
+  p <- format_p(row$p, alpha = row$alpha)
   switch(row$p_kind, exact = paste("exact", p), simulated = paste("simulated", p), bracketed = paste("bracketed", p), p)
 }
 

@@ -252,7 +252,7 @@ statistic_text <- function(row) {
   if (is_permutation_row(row)) return(permutation_text(row))
   sprintf(
     "%s t(%s) = %s, %s%s", journal_tests[[row$method]], format_df(row$df), format_number(row$statistic, 2),
-    if (row$expect == "either") "" else "one-sided ", format_p(row$p)
+    if (row$expect == "either") "" else "one-sided ", format_p(row$p, alpha = row$alpha)
   )
 }
 
@@ -387,7 +387,8 @@ plain_test <- function(row, outcome, study, decimals) {
     lower = sprintf("at least as much in favour of a lower value in %s", study$groups[[1]])
   )
   chance <- sprintf(
-    "If %s, a result %s would come up %s (%s).", null, side, times_words(row$p), format_p(row$p)
+    "If %s, a result %s would come up %s (%s).", null, side, times_words(row$p),
+    format_p(row$p, alpha = row$alpha)
   )
   if (row$p <= row$alpha) return(chance)
   reading <- if (wrong_side(row)) {

@@ -91,7 +91,7 @@ cross_answer <- function(study, methods, asked, counting, reason, flagged, call)
     ),
     detail = list(
       depends = vapply(found, `[[`, NA, "depends"), hangs = named("hangs"), refused = named("refused"),
-      without = named("without"), rows = named("rows")
+      without = named("without")
     )
   )
 }
@@ -119,7 +119,7 @@ cross_outcome <- function(outcome, study, methods, asked, counting, flagged, cal
   refused <- vapply(got, function(one) is.null(one$row), NA)
   table <- lean_table(bind_rows(lapply(got[!refused], `[[`, "row")))
   list(
-    table = table, rows = lapply(got[!refused], `[[`, "test"), used = lapply(got[!refused], `[[`, "used"),
+    table = table, used = lapply(got[!refused], `[[`, "used"),
     depends = length(unique(table$verdict)) > 1,
     hangs = disagreements(table, whole, counting$statistic), refused = refused_table(got[refused]),
     without = lapply(rows, function(rows) length(rows))
@@ -145,7 +145,7 @@ cross_ask <- function(study, method, set, primary, asked, counting, call) {
   }
   row <- lapply(answer$table, `[[`, 1)
   list(
-    row = cross_row(row, set, primary, asked), test = row,
+    row = cross_row(row, set, primary, asked),
     used = list(seed = answer$settings$seed %||% NA_real_, draws = answer$settings$draws %||% NA_real_)
   )
 }

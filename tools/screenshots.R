@@ -33,9 +33,7 @@ small <- function(name, object, ...) {
 }
 small("points.png", leaf, view = "points", outliers = "label")
 small("distributions.png", leaf, view = "distributions")
-small("means.png", leaf, view = "means")
 small("pairs.png", pairs, view = "pairs")
-small("changes.png", pairs, view = "changes")
 small("order.png", probes, view = "order")
 
 damage <- versus(root_damage, score, substrate,
@@ -44,11 +42,15 @@ damage <- versus(root_damage, score, substrate,
 ranks <- test_difference(damage, "ranks")
 draw("superiority.png", autoplot(ranks, view = "superiority"))
 small("shift.png", ranks)
-small("null-u.png", autoplot(ranks, view = "null"))
 
 plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate")
 small("permutation.png", autoplot(test_difference(plots, "permutation"), view = "null", curve = TRUE))
 small("pairing.png", autoplot(test_difference(probes, "permutation"), view = "pairing"))
+
+within <- test_equivalence(probes, within = 0.5, reason = "the valve opens in steps of 0.5 %")
+draw("equivalence.png", within)
+small("bounds.png", try_bounds(within))
+small("cross-check.png", cross_check(plots, flagged = "both", alpha = 0.02))
 
 photograph <- function(page, name, height = 800) {
   system2("chromium", c(
@@ -75,9 +77,11 @@ terminal <- function(commands) {
 }
 question <- "seedlings.csv --outcome height --by substrate --groups compost,peat --unit cm"
 lines <- terminal(c(
-  paste("vandro difference", question, "--expect higher --reason \"compost holds more water\""),
-  paste("vandro narrate", question),
-  paste("vandro effect", question, "--estimands g --size-words cohen_1988"),
+  paste("vandro difference", question, "--expect higher --reason \"it holds water\""),
+  paste(
+    "vandro equivalence moisture.csv --paired --first probe_a --second probe_b --unit % --label Moisture",
+    "--within 0.5"
+  ),
   "vandro effect seedlings.csv --outcome hieght --by substrate"
 ))
 page <- tempfile(fileext = ".html")
@@ -86,4 +90,4 @@ writeLines(c(
   "<pre style='font:14px/1.4 DejaVu Sans Mono,monospace;padding:24px'>",
   htmltools::htmlEscape(lines), "</pre>"
 ), page)
-photograph(page, "command-line.png", 940)
+photograph(page, "command-line.png", 1010)

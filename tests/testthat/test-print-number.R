@@ -4,6 +4,12 @@ test_that("p is never printed as 0 or 1 that it is not", {
     "p < .001", "p < .001", "p = .001", "p = .050", "p = .050", "p = .500", "p = .999", "p > .999",
     "p > .999", "p = 1", "p < .001"
   ))
+  # As many decimals as keep p on its side of alpha.
+  near <- c(0.0503, 0.05, 0.0497, 0.04999996, 0.0008, 0.0002)
+  expect_identical(
+    format_p(near, alpha = c(0.05, 0.05, 0.05, 0.05, 0.0005, 0.0005)),
+    c("p = .0503", "p = .050", "p = .050", "p = .050", "p = .0008", "p = .0002")
+  )
   expect_identical(format_p(0.04, decimals = 2, leading_zero = TRUE), "p = 0.04")
 })
 
