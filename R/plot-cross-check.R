@@ -67,7 +67,7 @@ draw_cross_check <- function(answer, outcome, look) {
     ggplot2::theme(
       axis.title.x.top = ggplot2::element_text(hjust = 0, margin = ggplot2::margin(b = 6)),
       axis.text.y.right = ggplot2::element_text(
-        hjust = 0, size = ggplot2::rel(min(0.92, 6.5 / nrow(bars))), lineheight = 0.9
+        hjust = 0, size = ggplot2::rel(min(0.92, max(0.62, 4 / nrow(bars)))), lineheight = 0.85
       ),
       panel.grid.major.x = ggplot2::element_blank()
     )
@@ -114,7 +114,7 @@ cross_axes <- function(data, bars, outcome, study) {
 }
 
 cross_subtitle <- function(answer, outcome) {
-  wrap_label(paste0("Does the conclusion depend on the method? ", capital(depends_words(answer, outcome)), "."), 84)
+  wrap_label(paste0("Does the conclusion depend on the method? ", capital(depends_words(answer, outcome)), "."), 62)
 }
 
 cross_caption <- function(answer, data, outcome) {

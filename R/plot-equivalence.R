@@ -87,7 +87,7 @@ draw_equivalence <- function(answer, outcome, look) {
     ) +
     figure_labels(
       look,
-      subtitle = wrap_label(sprintf("Verdict: %s - %s.", row$verdict, verdict_meaning(row)), 76),
+      subtitle = wrap_label(sprintf("Verdict: %s - %s.", row$verdict, verdict_meaning(row)), 64),
       caption = wrap_caption(
         sprintf("Shaded: the declared bounds%s.", bounds_reason(answer)),
         sprintf("Dotted: no difference. Intervals: %s.", equivalence_interval_source(row)),

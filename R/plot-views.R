@@ -5,7 +5,7 @@
 #' drawn is one of [describe_study()]'s or the answer's.
 #'
 #' @param object,x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()],
-#'   [test_equivalence()], [try_bounds()], [cross_check()] or [gauge_effect()].
+#'   [test_equivalence()], [try_bounds()], [cross_check()], [compare_answers()] or [gauge_effect()].
 #' @param ... For methods. `plot()` hands them to `autoplot()`.
 #' @param view Which figure:
 #'   * `"estimation"`: above, the values of each group with mean and interval; below, on an axis of its own

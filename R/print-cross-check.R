@@ -154,6 +154,8 @@ refused_words <- function(x, outcome) {
 cross_notes <- function(x, rows, outcome) {
   few <- rows[!is.na(rows$p_smallest) & rows$p_smallest > rows$alpha, ]
   primary <- rows[rows$role == "primary", ]
+  # Complete separation leaves no statistic.
+  apart <- rows[rows$estimand == "superiority" & is.na(rows$statistic), ]
   c(
     if (is.null(rows$bound_low) && abs(rows$level[[1]] - cross_level(primary)) > 1e-9) {
       sprintf(
@@ -175,6 +177,15 @@ cross_notes <- function(x, rows, outcome) {
       sprintf(
         "With these sizes p cannot get below alpha %s by %s.", format_short(rows$alpha[[1]]),
         paste(unique(method_names[few$method]), collapse = ", ")
+      )
+    },
+    if (nrow(apart)) {
+      sprintf(
+        paste(
+          "%s: every value of one group is higher. p counts assignments, the interval is made from the chance that all",
+          "go one way; the two need not agree."
+        ),
+        paste(cross_row_names(apart, both = TRUE), collapse = ", ")
       )
     },
     if (!is.null(x$settings$seed)) {

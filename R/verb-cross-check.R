@@ -9,7 +9,8 @@
 #'   first is the declared one. As in [test_difference()].
 #' @param within,bounds_in,sd_of Bounds, where the question is equivalence: as in [test_equivalence()]. `sd_of` left out
 #'   is that of the declared method, for all methods alike.
-#' @param level Confidence of the two-sided intervals; with bounds it is 1 - 2 `alpha`.
+#' @param level Confidence of the two-sided intervals. `NULL`: the level at which they agree with the verdicts, 1 -
+#'   `alpha`, or 1 - 2 `alpha` for a directional question; with bounds always 1 - 2 `alpha`.
 #' @param reason Why one direction, or these bounds, were declared.
 #' @param flagged `"both"`: every method also without the values beyond 1.5 box lengths from the quartiles (Tukey 1977;
 #'   of pairs the changes), those that [vet_assumptions()] names. `"kept"`: with all values.
@@ -41,16 +42,16 @@
 #' cross_check(probes, within = 0.5)
 #' @export
 cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0, within = NULL,
-                        bounds_in = c("outcome", "sd"), sd_of = NULL, level = 0.95, alpha = 0.05, reason = NULL,
+                        bounds_in = c("outcome", "sd"), sd_of = NULL, level = NULL, alpha = 0.05, reason = NULL,
                         flagged = c("kept", "both"), statistic = NULL, draws = NULL, seed = NULL, threads = 1) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   check_study(study)
   methods <- cross_methods(method, study, !is.null(within), call)
-  asked <- list(
-    expect = check_choice(expect, directions), beyond = check_number(beyond), level = check_level(level),
-    alpha = check_alpha(alpha)
-  )
+  asked <- list(expect = check_choice(expect, directions), beyond = check_number(beyond), alpha = check_alpha(alpha))
+  # Intervals stand beside verdicts: they are to agree.
+  agreeing <- 1 - asked$alpha * if (asked$expect == "either" && is.null(within)) 1 else 2
+  asked$level <- if (is.null(level)) agreeing else check_level(level)
   bounds_in <- check_choice(bounds_in, c("outcome", "sd"))
   if (is.null(within)) {
     reason <- check_reason(reason, asked$expect, call)
@@ -60,7 +61,7 @@ cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0
     asked$within <- check_bounds(within, study, call)
     asked$bounds_in <- bounds_in
     asked$sd_of <- check_sd_of(sd_of, bounds_in, methods[[1]], study, call)
-    asked$level <- 1 - 2 * asked$alpha
+    if (!is.null(level)) abort_bounded_level(call)
     reason <- check_text(reason)
   }
   flagged <- check_choice(flagged, c("kept", "both"))
@@ -248,6 +249,16 @@ refuse_direction <- function(asked, call) {
     c(
       "Bounds lie on both sides: {.arg within} does not go with {.arg expect} or {.arg beyond}.",
       "i" = "For one bound leave out {.arg within}: {.code expect = \"higher\", beyond = -2}."
+    ),
+    "contradiction",
+    call = call
+  )
+}
+
+abort_bounded_level <- function(call) {
+  abort_vandro(
+    c(
+      "With bounds {.arg alpha} settles the level: 1 - 2 alpha.", "i" = "Leave out {.arg level}, or say {.arg alpha}."
     ),
     "contradiction",
     call = call

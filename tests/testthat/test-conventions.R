@@ -57,7 +57,7 @@ test_that("defaults agree between the verbs, the figure, the report and the comm
     values <- lapply(list(...), function(f) eval(formals(f)[[argument]]))
     expect_length(unique(values), 1)
   }
-  same("level", test_difference, gauge_effect, describe_study, vet_assumptions, autoplot.vandro_study, cross_check)
+  same("level", test_difference, gauge_effect, describe_study, vet_assumptions, autoplot.vandro_study)
   same("alpha", test_difference, test_equivalence, cross_check, vet_assumptions)
   same("bounds_in", test_equivalence, cross_check, write_report)
   same("beyond", test_difference, autoplot.vandro_study)

@@ -2,6 +2,7 @@ test_that("every row is the test of its own method, all asked alike", {
   questions <- list(list(), list(expect = "higher", beyond = 1), list(expect = "lower", level = 0.9, alpha = 0.01))
   for (question in questions) {
     table <- do.call(cross_check, c(list(height_study(), seed = 5), question))$table
+    question$level <- question$level %||% if (is.null(question$expect)) 0.95 else 0.9
     expect_identical(table$method, c("welch", "student", "ranks", "relative", "permutation"))
     expect_length(unique(table$expect), 1)
     expect_length(unique(table$beyond), 1)
@@ -38,6 +39,7 @@ test_that("the design and the source decide which methods apply", {
   expect_error(cross_check(published_study(), "ranks"), class = "vandro_error_needs_values")
   expect_error(cross_check(published_study(), flagged = "both"), class = "vandro_error_needs_values")
   expect_error(cross_check(height_study(), within = 3, expect = "higher"), class = "vandro_error_contradiction")
+  expect_error(cross_check(height_study(), within = 3, level = 0.9), class = "vandro_error_contradiction")
   expect_error(cross_check(height_study(), bounds_in = "sd"), class = "vandro_error_bad_bounds")
   expect_error(cross_check(height_study(), reason = "none"), class = "vandro_error_contradiction")
   expect_error(cross_check(published_study(), seed = 2), class = "vandro_error_contradiction")
@@ -96,6 +98,21 @@ test_that("leaving out the flagged values is the study without them, declared by
   less <- table[table$values == "without flagged", ]
   expect_equal(less$p, test_difference(by_hand, c("welch", "ranks"))$table$p)
   expect_equal(less$n_first + less$n_second, rep(nrow(as.data.frame(by_hand)), 2))
+})
+
+test_that("intervals beside verdicts agree with them, whatever alpha and direction", {
+  for (alpha in c(0.001, 0.02, 0.2)) {
+    for (expect in c("either", "higher", "lower")) {
+      methods <- c("welch", "student", "ranks")
+      table <- cross_check(height_study(), methods, expect = expect, beyond = 1.8, alpha = alpha)$table
+      excludes <- switch(expect,
+        either = table$lower > 1.8 | table$upper < 1.8, higher = table$lower > 1.8, lower = table$upper < 1.8
+      )
+      expect_identical(table$verdict == "different", excludes)
+    }
+  }
+  told <- format(cross_check(height_study(), seed = 1, alpha = 0.02, level = 0.95), width = 200)
+  expect_match(told, "those at level = 0.98", fixed = TRUE, all = FALSE)
 })
 
 test_that("printed cross-checks keep their words", {

@@ -1,0 +1,69 @@
+# The figure of answers laid side by side: their estimates with intervals, one row each.
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_comparison <- function(object, ..., base_size = 11, title = NULL, caption = NULL) {
+  if (...length()) rlang::check_dots_empty()
+  call <- rlang::current_env()
+  look <- figure_look(base_size, title, caption, NULL, call)
+  data <- comparison_data(object)
+  if (is.null(data)) {
+    abort_vandro(
+      c("These answers have no estimates that could share an axis.", "i" = "Print the comparison instead."),
+      "no_figure",
+      call = call
+    )
+  }
+  k <- look$base_size / 11
+  known <- data[!is.na(data$lower) & !is.na(data$upper), ]
+  look$title <- look$title %||% wrap_label(paste("Side by side:", paste(object$settings$answers, collapse = ", ")), 58)
+  ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$answer)) +
+    ggplot2::geom_segment(
+      ggplot2::aes(x = .data$lower, xend = .data$upper, yend = .data$answer), known,
+      linewidth = 1.3 * k, colour = ink
+    ) +
+    ggplot2::geom_point(size = 3.4 * k, shape = 18, colour = ink) +
+    # One unit, one axis.
+    ggplot2::facet_wrap(~item, ncol = 1, scales = if (all(data$in_unit)) "fixed" else "free_x") +
+    figure_labels(
+      look,
+      x = if (all(data$in_unit)) comparison_axis(object) else "Estimate",
+      caption = wrap_caption(
+        sprintf("Points with bars: estimates with their intervals, %s.", comparison_levels(object)), object$detail$notes
+      ),
+      alt = sprintf(
+        "Side by side: %s.",
+        paste(data$item, data$answer, format(signif(data$estimate, 3), trim = TRUE), sep = ", ", collapse = "; ")
+      )
+    ) +
+    figure_theme(look$base_size)
+}
+
+# Estimates and limits as plain numbers, a panel per outcome and item; NULL where there are none.
+comparison_data <- function(answer) {
+  found <- answer$table[answer$table$part == "found" & answer$table$quantity %in% c("estimate", "lower", "upper"), ]
+  found$panel <- paste(found$outcome, found$item, sep = "\r")
+  keys <- unique(found[found$quantity == "estimate" & !is.na(found$value), c("panel", "outcome", "item", "answer")])
+  if (nrow(keys) == 0 || !"lower" %in% found$quantity) return(NULL)
+  pick <- function(quantity) {
+    rows <- found[found$quantity == quantity, ]
+    rows$value[match(paste(keys$panel, keys$answer), paste(rows$panel, rows$answer))]
+  }
+  item <- ifelse(keys$item %in% names(method_names), method_names[keys$item], keys$item)
+  if (length(unique(keys$outcome)) > 1) item <- paste(keys$outcome, item, sep = ", ")
+  data.frame(
+    item = factor(item, unique(item)), answer = factor(keys$answer, rev(answer$settings$answers)),
+    estimate = pick("estimate"), lower = pick("lower"), upper = pick("upper"),
+    in_unit = found$in_unit[match(rownames(keys), rownames(found))]
+  )
+}
+
+comparison_axis <- function(answer) {
+  unit <- answer$study$outcomes[[1]]$unit
+  paste0("Difference: ", study_direction(answer$study), if (is.null(unit)) "" else sprintf(" (%s)", unit))
+}
+
+comparison_levels <- function(answer) {
+  levels <- unique(unlist(answer$detail$levels))
+  if (length(levels) == 0) "as each was asked" else paste(format_percent(levels), collapse = " and ")
+}

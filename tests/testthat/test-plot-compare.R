@@ -1,0 +1,17 @@
+test_that("answers side by side are drawn with their own estimates and limits", {
+  answers <- list(measured = test_difference(height_study()), published = test_difference(published_study()))
+  both <- do.call(compare_answers, answers)
+  data <- comparison_data(both)
+  expect_identical(as.character(data$answer), names(answers))
+  for (column in c("estimate", "lower", "upper")) {
+    expect_identical(data[[column]], unname(vapply(answers, function(answer) answer$table[[column]], 0)))
+  }
+  plot <- autoplot(both)
+  unwrapped <- gsub("\n", " ", plot$labels$caption)
+  expect_match(unwrapped, "intervals, 95%. The answers are about different data", fixed = TRUE)
+  expect_silent(ggplot2::ggplot_build(plot))
+  sizes <- comparison_data(compare_answers(gauge_effect(height_study()), gauge_effect(height_study(), level = 0.9)))
+  expect_identical(nlevels(sizes$item), 4L)
+  described <- compare_answers(describe_study(height_study()), describe_study(published_study()))
+  expect_error(autoplot(described), class = "vandro_error_no_figure")
+})
