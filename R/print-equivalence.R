@@ -134,7 +134,9 @@ zero_words <- function(x, row, outcome, decimals) {
   } else {
     paste("interval", with_unit(format_range(row$difference_lower, row$difference_upper, decimals), outcome$unit))
   }
-  sprintf("not 0: %s; %s %s", test_words(zero_row(x, row)), format_percent(1 - row$alpha), interval)
+  zero <- zero_row(x, row)
+  open <- if (is.null(zero$open_end) || is.na(zero$open_end)) "" else sprintf(" (%s limit excluded)", zero$open_end)
+  sprintf("not 0: %s; %s %s%s", test_words(zero), format_percent(1 - row$alpha), interval, open)
 }
 
 # What a verdict means, in one line; the same words wherever it is shown.

@@ -222,6 +222,14 @@ test_that("a limit just beyond a bound does not print as if it were the bound", 
   expect_no_match(shown, sprintf("to %s cm", format(round(row$upper, 2))))
 })
 
+test_that("limits that the test itself rejects are told to be excluded", {
+  damage <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
+  told <- format(test_equivalence(damage, 1, "ranks"), width = 200)
+  expect_match(told, "95% interval -2.00 to 0.00 (upper limit excluded)", fixed = TRUE, all = FALSE)
+  # Scores are whole: a bound between two of them cannot be a limit.
+  expect_false(any(unlist(test_equivalence(damage, 1.5, "ranks")$table[c("open_low", "open_high")])))
+})
+
 test_that("no text calls a large p sameness, and four verdicts have four meanings", {
   inconclusive <- test_equivalence(versus(seedlings, chlorophyll, substrate, groups = c("compost", "peat")), 0.5)
   expect_identical(inconclusive$table$verdict, "inconclusive")
