@@ -45,13 +45,11 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   sides <- if (counted) {
     counted_curve(x, outcome, row, tried, call)
   } else {
-    core_t_sides(
-      row$estimate, row$se, row$df, tried[, 1], tried[, 2], row$alpha
-    )
+    core_t_sides(row$estimate, row$se, row$df, tried[, 1], tried[, 2], row$alpha)
   }
   table <- bounds_table(row, tried, declared, sides)
   settings <- c(list(verb = "try_bounds"), x$settings[setdiff(names(x$settings), c("verb", "version"))])
-  new_answer("bounds", table, one_outcome(x$study, outcome), settings, list(turn = turn, declared = x))
+  new_answer("bounds", table, one_outcome(x$study, outcome), settings, list(turn = turn))
 }
 
 bounds_table <- function(row, tried, declared, sides) {
