@@ -33,7 +33,8 @@
 #'     \item{`verdict`}{"equivalent": the difference is smaller than the bounds; "different": there is a difference;
 #'       "different but within bounds": both; "inconclusive": neither is shown.}
 #'     \item{`tightest`}{the smallest symmetric bound for which these data would show equivalence, in the outcome's
-#'       unit.}
+#'       unit. Of ranks with ties and of studentized permutations, whose distribution moves with the bound, by the
+#'       interval above.}
 #'     \item{`d`, `d_lower`, `d_upper`, `d_inside`, `d_estimand`, `d_method`}{with bounds in SD units: the standardized
 #'       difference with its interval at 1 - 2 `alpha`, whether that lies between them, its code in [gauge_effect()] and
 #'       that of the interval.}
@@ -52,13 +53,15 @@
 #'   permutations: the one-sided tests of [test_difference()] with the bound as null value; each limit of the interval
 #'   is the one-sided one that belongs to the test against its bound.
 #'   Where the same test of a difference also has p at most `alpha` the verdict is "different but within bounds".
+#'   Rank methods and permutations are asked three times, and take three times as long as one test.
 #' @section Bounds in SD units: The bounds are the given multiples of the SD of these samples, as if it were known; that
 #'   ignores its uncertainty. The interval of the standardized difference (those of [gauge_effect()]) does not, and is
 #'   given beside it; the two may disagree, and the result says so.
 #' @section One bound only: That a difference is not worse than a margin (non-inferiority), or better by more than one,
 #'   is a question for [test_difference()] with `expect` and `beyond`.
-#' @section Errors: Those of [test_difference()], and `vandro_error_bad_bounds` for bounds that are missing, reversed,
-#'   of no width, infinite, or do not lie on either side of 0. Bounds beyond the range of the data are noted.
+#' @section Errors: Those of [test_difference()]; `vandro_error_method_bounds` for `"relative"`;
+#'   `vandro_error_bad_bounds` for bounds that are missing, reversed, of no width, infinite, or do not lie on either
+#'   side of 0. Bounds beyond the range of the data are noted.
 #' @references Schuirmann, D. J. (1987). A comparison of the two one-sided tests procedure and the power approach for
 #'   assessing the equivalence of average bioavailability. *Journal of Pharmacokinetics and Biopharmaceutics* 15,
 #'   657-680, section 3.
