@@ -95,13 +95,16 @@ draw_equivalence <- function(answer, outcome, look) {
       ),
       alt = equivalence_alt(data, outcome, study)
     ) +
+    # A label that is wider than a narrow region must not be cut.
+    ggplot2::coord_cartesian(clip = "off") +
     figure_theme(look$base_size)
 }
 
 # Above the region: from where to where, and what it stands for.
 region_label <- function(data, outcome, study, top, k) {
   row <- data$row
-  range <- if (row$bounds_in == "sd") paste(sd_bound_range(row), "SD") else bound_range(row, outcome)
+  range <- bound_range_rounded(row, outcome, outcome_decimals(outcome))
+  if (row$bounds_in == "sd") range <- sprintf("%s SD, %s", sd_bound_range(row), range)
   ggplot2::annotate(
     "text",
     x = mean(data$bounds), y = top - 0.12, label = paste0("declared to count as the same: ", range), size = 3.3 * k,

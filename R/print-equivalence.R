@@ -86,6 +86,12 @@ bound_range <- function(row, outcome) {
   with_unit(paste(format_short(row$bound_low), "to", format_short(row$bound_high)), outcome$unit)
 }
 
+# The same in the unit of the outcome, also where they were declared in SD units.
+bound_range_rounded <- function(row, outcome, decimals) {
+  if (row$bounds_in == "outcome") return(bound_range(row, outcome))
+  with_unit(format_range(row$bound_low, row$bound_high, decimals), outcome$unit)
+}
+
 sd_bound_range <- function(row) {
   paste(format_short(signif(c(row$bound_low, row$bound_high) / row$sd_value, 12)), collapse = " to ")
 }

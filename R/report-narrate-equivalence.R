@@ -49,11 +49,6 @@ size_sentence <- function(difference, outcome, voice, decimals) {
   plain_size(row, outcome, study, decimals, detail)
 }
 
-bound_range_rounded <- function(row, outcome, decimals) {
-  if (row$bounds_in == "outcome") return(bound_range(row, outcome))
-  with_unit(format_range(row$bound_low, row$bound_high, decimals), outcome$unit)
-}
-
 bounds_sentence <- function(x, row, outcome, decimals) {
   reason <- x$settings$reason
   sprintf(

@@ -23,7 +23,10 @@ test_that("bounds in SD units add the standardized difference at the same scale"
   answer <- test_equivalence(published_study(), 0.5, bounds_in = "sd")
   data <- equivalence_data(answer, answer$study$outcomes[[1]])
   expect_equal(data$rows$lower[[3]], answer$table$d_lower * answer$table$sd_value)
-  expect_match(autoplot(answer)$labels$caption, "Bonett", fixed = TRUE)
+  plot <- autoplot(answer)
+  expect_match(plot$labels$caption, "Bonett", fixed = TRUE)
+  words <- unlist(lapply(ggplot2::ggplot_build(plot)$data, function(layer) layer$label))
+  expect_match(words, "the same: -0.5 to 0.5 SD, -1.78 to 1.78 cm", fixed = TRUE, all = FALSE)
   expect_s3_class(autoplot(test_equivalence(published_study(), 0.5, "student", bounds_in = "sd")), "ggplot")
 })
 
