@@ -41,20 +41,24 @@ autoplot.vandro_comparison <- function(object, ..., base_size = 11, title = NULL
 
 # Estimates and limits as plain numbers, a panel per outcome and item; NULL where there are none.
 comparison_data <- function(answer) {
-  found <- answer$table[answer$table$part == "found" & answer$table$quantity %in% c("estimate", "lower", "upper"), ]
+  found <- answer$table[answer$table$part == "found", ]
   found$panel <- paste(found$outcome, found$item, sep = "\r")
   keys <- unique(found[found$quantity == "estimate" & !is.na(found$value), c("panel", "outcome", "item", "answer")])
   if (nrow(keys) == 0 || !"lower" %in% found$quantity) return(NULL)
-  pick <- function(quantity) {
+  pick <- function(quantity, column = "value") {
     rows <- found[found$quantity == quantity, ]
-    rows$value[match(paste(keys$panel, keys$answer), paste(rows$panel, rows$answer))]
+    rows[[column]][match(paste(keys$panel, keys$answer), paste(rows$panel, rows$answer))]
   }
   item <- ifelse(keys$item %in% names(method_names), method_names[keys$item], keys$item)
-  if (length(unique(keys$outcome)) > 1) item <- paste(keys$outcome, item, sep = ", ")
+  item[is.na(item)] <- ""
+  # What is not the same kind of number has no axis in common.
+  estimand <- gsub("_", " ", pick("estimand", "text"))
+  if (length(unique(estimand)) > 1) item <- sub("^, ", "", paste(item, estimand, sep = ", "))
+  if (length(unique(keys$outcome)) > 1) item <- sub(", $", "", paste(keys$outcome, item, sep = ", "))
   data.frame(
     item = factor(item, unique(item)), answer = factor(keys$answer, rev(answer$settings$answers)),
     estimate = pick("estimate"), lower = pick("lower"), upper = pick("upper"),
-    in_unit = found$in_unit[match(rownames(keys), rownames(found))]
+    in_unit = pick("estimate", "in_unit")
   )
 }
 

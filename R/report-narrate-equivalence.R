@@ -166,17 +166,21 @@ narrate.vandro_comparison <- function(x, ..., voice = c("journal", "plain"), dig
     if (!line$differs[[1]] || line$quantity[[1]] == "data") return(NULL)
     line <- line[match(names, line$answer), ]
     said <- comparison_text(line, decimals)
-    said[!nzchar(said)] <- "none"
-    item <- line$item[!is.na(line$answer)][[1]]
-    what <- paste(c(gsub("_", " ", line$quantity[!is.na(line$answer)][[1]]), if (!is.na(item)) {
+    # What one of them lacks, or what is the same when rounded, is for the table.
+    if (anyNA(line$answer) || !all(nzchar(said)) || length(unique(said)) == 1) return(NULL)
+    item <- line$item[[1]]
+    what <- paste(c(gsub("_", " ", line$quantity[[1]]), if (!is.na(item)) {
       sprintf("(%s)", if (item %in% names(method_names)) method_names[[item]] else item)
     }), collapse = " ")
     sprintf("%s %s", what, paste(said, collapse = " against "))
   })
   lines <- unlist(lines)
+  who <- capital(paste(names, collapse = " and "))
   as_text(if (length(lines)) {
-    sprintf("%s differ in: %s.", capital(paste(names, collapse = " and ")), paste(lines, collapse = "; "))
+    sprintf("%s differ in: %s.", who, paste(lines, collapse = "; "))
+  } else if (any(x$table$differs)) {
+    sprintf("%s read alike when rounded; the table says where they differ.", who)
   } else {
-    sprintf("%s agree in everything.", capital(paste(names, collapse = " and ")))
+    sprintf("%s agree in everything.", who)
   })
 }

@@ -10,7 +10,8 @@
 #'   `item` (the method, effect size, group or check that a number belongs to), `quantity` (a column of the answers'
 #'   tables, or a setting), `answer`, `value` (a number) or `text`, `in_unit` (whether the number is in the outcome's
 #'   unit), and `differs`, whether the line's values are not all the same.
-#' @details Rows are aligned by outcome and item; where the answers share no outcome, as with two data sets, outcomes
+#' @details Rows are aligned by outcome and item, or, where every answer has one row per outcome, by outcome alone, so
+#'   that two methods stand side by side; where the answers share no outcome, as with two data sets, outcomes
 #'   are taken in their order. Another direction or unit is noted: such numbers cannot be compared as they stand.
 #' @section Errors: `vandro_error_not_an_answer`, `vandro_error_kinds_differ`, `vandro_error_too_few`,
 #'   `vandro_error_bad_value` for names that occur twice.
@@ -28,7 +29,7 @@ compare_answers <- function(...) {
   answers <- check_answers(answers, call)
   aligned <- aligned_outcomes(answers)
   asked <- lapply(answers, asked_values)
-  found <- Map(found_values, answers, aligned)
+  found <- Map(found_values, answers, aligned, MoreArgs = list(single = all_single(answers)))
   table <- rbind(comparison_part(asked, "asked"), comparison_part(found, "found"))
   new_answer(
     "comparison", table, answers[[1]]$study,
@@ -122,15 +123,34 @@ unit_columns <- c(
   "difference_lower", "difference_upper", "mean", "sd", "median", "q1", "q3", "min", "max"
 )
 
+# What tells the rows of an answer apart, by its kind.
+item_columns <- list(
+  vandro_effect = "estimand", vandro_cross_check = c("method", "values"), vandro_description = "group",
+  vandro_assumptions = c("check", "group"), vandro_bounds = c("bound_low", "bound_high")
+)
+
+# One row per outcome in each: these are laid side by side whatever their methods.
+all_single <- function(answers) {
+  !any(vapply(answers, function(answer) anyDuplicated(answer$table$outcome) > 0, NA))
+}
+
+# Items of the rows, "welch" or "fences, compost"; NA where there is but one row per outcome.
+answer_items <- function(table, columns) {
+  if (length(columns) == 0) return(rep(NA_character_, nrow(table)))
+  parts <- lapply(table[columns], function(column) ifelse(is.na(column) | column == "all", "", as.character(column)))
+  gsub("^, |, $", "", do.call(paste, c(unname(parts), sep = ", ")))
+}
+
 # What was found: every column of the table that is not already said by what was asked.
-found_values <- function(answer, outcomes) {
+found_values <- function(answer, outcomes, single) {
   table <- answer$table
-  item_of <- intersect(c("method", "estimand", "check", "group", "values"), names(table))
-  item_of <- if ("use" %in% names(table)) "estimand" else item_of
-  items <- do.call(paste, c(unname(lapply(table[item_of[1]], as.character)), sep = " "))
+  items_by <- if (!single) item_columns[[class(answer)[[1]]]] %||% "method"
+  items <- answer_items(table, items_by)
+  # The method that was declared is said by what was asked.
+  declared <- if (single && !is.null(answer$settings$method)) "method"
   quantities <- setdiff(names(table), c(
-    "outcome", "comparison", item_of[1], "level", "expect", "beyond", "alpha", "n_first", "n_second", "statistic_name",
-    "role", "use", "source", "leaning", "bounds_in", "sd_of", "log_p"
+    "outcome", "comparison", items_by, declared, "level", "expect", "beyond", "alpha", "n_first", "n_second",
+    "statistic_name", "role", "use", "source", "leaning", "bounds_in", "sd_of", "log_p"
   ))
   quantities <- quantities[vapply(table[quantities], function(column) !all(is.na(column)), NA)]
   rows <- lapply(seq_len(nrow(table)), function(i) {
@@ -139,7 +159,7 @@ found_values <- function(answer, outcomes) {
       number <- is.numeric(value)
       raw <- quantity %in% unit_columns && !isTRUE(table$estimand[[i]] %in% unitless_estimands)
       comparison_row(
-        unname(outcomes[[table$outcome[[i]]]]), items[[i]], quantity, if (number) as.double(value) else NA_real_,
+        outcomes[[table$outcome[[i]]]], items[[i]], quantity, if (number) as.double(value) else NA_real_,
         if (number) NA_character_ else as.character(value), number && raw
       )
     })

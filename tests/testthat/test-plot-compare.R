@@ -12,6 +12,10 @@ test_that("answers side by side are drawn with their own estimates and limits", 
   expect_silent(ggplot2::ggplot_build(plot))
   sizes <- comparison_data(compare_answers(gauge_effect(height_study()), gauge_effect(height_study(), level = 0.9)))
   expect_identical(nlevels(sizes$item), 4L)
+  # Chances and differences do not share an axis.
+  methods <- compare_answers(test_difference(height_study()), test_difference(height_study(), "relative"))
+  expect_identical(levels(comparison_data(methods)$item), c("mean difference", "superiority"))
+  expect_identical(comparison_data(methods)$in_unit, c(TRUE, FALSE))
   described <- compare_answers(describe_study(height_study()), describe_study(published_study()))
   expect_error(autoplot(described), class = "vandro_error_no_figure")
 })

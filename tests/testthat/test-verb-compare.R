@@ -38,6 +38,21 @@ test_that("answers of any kind and any number are laid side by side", {
   expect_match(narrate(same), "agree in everything", fixed = TRUE)
 })
 
+test_that("two methods stand side by side; rows of several carry their own items", {
+  two <- compare_answers(test_difference(height_study()), test_difference(height_study(), "ranks"))$table
+  estimate <- two[two$quantity == "estimate", ]
+  expect_length(unique(estimate$line), 1)
+  expect_true(all(estimate$differs))
+  wild <- two_groups(c(5.1, 5.4, 5.8, 6.2, 5.6, 5.9, 40), c(4.1, 4.4, 4.2, 4.9, 4.7, 4.6, 4.5))
+  checks <- lapply(c(0.05, 0.01), function(alpha) {
+    cross_check(wild, c("welch", "ranks"), flagged = "both", alpha = alpha)
+  })
+  items <- unique(do.call(compare_answers, checks)$table$item)
+  expect_setequal(items, c(NA, "welch", "ranks", "welch, without flagged", "ranks, without flagged"))
+  vetted <- compare_answers(vet_assumptions(wild), vet_assumptions(wild, centre = "mean"))$table
+  expect_true(all(c("fences, compost", "fences, peat", "deviations") %in% vetted$item))
+})
+
 test_that("other data, directions and units are noted", {
   one <- test_difference(height_study())
   other <- test_difference(height_study(c("peat", "compost"), scale_by = 10))
