@@ -100,7 +100,10 @@ cli_output_options <- function() {
   list(
     cli_option(
       "view", "WORD",
-      "estimation, points, distributions, means, pairs, changes, order, null, equivalence, bounds, cross-check, ...",
+      paste(
+        "estimation, points, distributions, means, pairs, changes, order, null, pairing, superiority, equivalence,",
+        "bounds, cross-check, effects, assumptions, normal or spread"
+      ),
       "plot"
     ),
     cli_option("outliers", "WORD", "ring or label, for --view points", "plot"),

@@ -189,8 +189,8 @@ margin_verdict <- function(row, outcome, study) {
   shown <- row$p <= row$alpha
   if (row$beyond < 0 && better == "higher" || row$beyond > 0 && better == "lower") {
     return(sprintf(
-      "non-inferiority by a margin of %s is %s: %s is %s %s than %s by %s or more", margin,
-      if (shown) "shown" else "not shown", first, if (shown) "not" else "not shown not to be", worse, second, margin
+      "non-inferiority by a margin of %s is %s: %s %s %s than %s by %s or more", margin,
+      if (shown) "shown" else "not shown", first, if (shown) "is not" else "may be", worse, second, margin
     ))
   }
   sprintf(

@@ -14,7 +14,8 @@ format.vandro_cross_check <- function(x, ..., digits = NULL, width = cli::consol
       text_entry("Depends?", depends_words(x, outcome), width),
       entries("Hangs on", hangs_words(x, outcome), width),
       text_entry("Declared", declared_words(x, rows), width),
-      entries("Not asked", refused_words(x, outcome), width),
+      if (is.null(rows$bound_low)) entries("Claim", claim_words(x$study), width),
+      entries("No answer", refused_words(x, outcome), width),
       entries("Note", cross_notes(x, rows, outcome), width),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
@@ -69,7 +70,7 @@ cross_estimand_names <- c(
 # The one sentence: does the conclusion depend on the method?
 depends_words <- function(x, outcome) {
   rows <- outcome_rows(x, outcome)
-  range <- p_range_words(rows$p)
+  range <- p_range_words(rows)
   both <- any(rows$values != "all")
   ways <- if (both) "methods, with and without the flagged values," else "methods"
   if (length(unique(rows$verdict)) == 1) {
@@ -97,8 +98,8 @@ cross_row_names <- function(rows, both = FALSE) {
   unlist(named)
 }
 
-p_range_words <- function(p) {
-  ends <- sub("^= ", "", format_p(range(p), label = ""))
+p_range_words <- function(rows) {
+  ends <- sub("^= ", "", format_p(range(rows$p), label = "", alpha = rows$alpha[[1]]))
   if (ends[[1]] == ends[[2]]) paste("p", ends[[1]]) else sprintf("p from %s to %s", ends[[1]], ends[[2]])
 }
 
@@ -109,26 +110,41 @@ hangs_words <- function(x, outcome) {
     rows <- hangs[hangs$assumption == assumption, ]
     names <- method_names[c(rows$one[[1]], rows$other[[1]])]
     why <- switch(assumption,
-      spread = "equal spread, which Student's pooled variance takes for granted and Welch's test does not",
+      spread = if ("permutation" %in% rows$other) {
+        "equal spread, which reassigning plain differences takes for granted and Welch's test does not"
+      } else {
+        "equal spread, which Student's pooled variance takes for granted and Welch's test does not"
+      },
       shape = paste(
         "the shape of the distribution:", names[[1]], "takes its statistic to follow t, the permutation test does not"
       ),
       order = paste(
-        "how much a value's distance counts: means go with it, ranks do not, and long tails or outlying values part",
-        "them"
+        "how much a value's distance counts: means go with it, ranks, trimmed means and medians do not, and long tails",
+        "or outlying values part them"
       ),
+      few = "the number of values: with so few p cannot get below alpha by both methods, whatever the data",
       "same shape" = "equal shapes and spreads, which Mann-Whitney takes for granted and Brunner-Munzel does not",
       flagged = sprintf("the values flagged as outlying (%s)", flagged_words(x, outcome))
     )
     between <- method_names[rows$one]
     if (assumption != "flagged") between <- paste(between, "and", method_names[rows$other])
-    seen <- unique(rows$seen[nzchar(rows$seen)])
-    sprintf("%s (%s)", why, paste(c(paste(between, collapse = ", "), seen), collapse = "; "))
+    sprintf("%s (%s)", why, paste(c(paste(between, collapse = ", "), seen_words(rows[1, ])), collapse = "; "))
   }, "", USE.NAMES = FALSE)
 }
 
+# What the data show of an assumption.
+seen_words <- function(row) {
+  if (!is.na(row$sd_ratio)) {
+    if (is.infinite(row$sd_ratio)) return("one group does not vary")
+    return(paste("SD ratio", format_number(row$sd_ratio, 2)))
+  }
+  skewness <- c(row$skewness_first, row$skewness_second)
+  skewness <- skewness[!is.na(skewness)]
+  if (length(skewness)) paste("skewness", paste(format_number(skewness, 2), collapse = " and "))
+}
+
 flagged_words <- function(x, outcome) {
-  count <- unlist(x$detail$without[[outcome$name]])
+  count <- x$detail$without[[outcome$name]]
   if (length(count) == 0) return("none")
   groups <- if (is_paired(x$study)) "changes" else paste("of", x$study$groups)
   paste(format_count(count), groups, collapse = ", ")

@@ -139,7 +139,7 @@ narrate.vandro_cross_check <- function(x, ..., voice = c("journal", "plain"), di
     if (voice == "plain") {
       return(sprintf(
         "%s: %s.", capital(outcome$label), if (depends) {
-          "whether a difference is seen depends on the method that is taken; the declared one stands"
+          "the conclusion depends on the method that is taken; the declared one stands"
         } else {
           "every method that can be taken here leads to the same conclusion"
         }

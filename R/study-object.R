@@ -87,6 +87,13 @@ pick_outcome <- function(study, name, call = rlang::caller_env()) {
   study$outcomes[[match(check_choice(name, names, arg = "outcome", call = call), names)]]
 }
 
+# The same study with one of its outcomes.
+one_outcome <- function(study, outcome) {
+  study$outcomes <- list(outcome)
+  if (!is.null(study$left_out)) study$left_out <- study$left_out[study$left_out$outcome == outcome$name, ]
+  study
+}
+
 # The known values of one group (pairs: of the complete ones; 3: the changes), in row order.
 outcome_group_values <- function(outcome, which) {
   data <- outcome$data

@@ -3,25 +3,23 @@
 # The study of one outcome without the known values in `rows`, a list with the row numbers of each group (pairs: one
 # element). What is left out is counted, as everything left out is.
 study_without <- function(study, outcome, rows) {
-  data <- outcome$data
-  paired <- is_paired(study)
-  removed <- if (paired) length(rows[[1]]) else vapply(1:2, function(k) removed_count(data, rows[[k]]), 0)
-  outcome$data <- blank_rows(data, rows)
+  removed <- removed_counts(outcome$data, rows)
+  outcome$data <- blank_rows(outcome$data, rows)
   remade <- remade_moments(outcome$data)
   outcome$moments <- remade$moments
   outcome$pairs <- remade$pairs
-  study$outcomes <- list(outcome)
-  study$left_out <- bind_left_out(list(
-    study$left_out[study$left_out$outcome == outcome$name, ],
-    left_out_table(outcome$name, list(
-      reason = rep("flagged as outlying", length(removed)), group = if (paired) NA_character_ else study$groups,
-      n = removed
-    ))
-  ))
-  study
+  less <- one_outcome(study, outcome)
+  less$left_out <- bind_left_out(list(less$left_out, left_out_table(outcome$name, list(
+    reason = rep("flagged as outlying", length(removed)),
+    group = if (is_paired(study)) NA_character_ else study$groups, n = removed
+  ))))
+  less
 }
 
-removed_count <- function(data, rows) if (data$kind == "counted") sum(data$counts[rows]) else length(rows)
+# Values, not rows: a row of counts stands for many.
+removed_counts <- function(data, rows) {
+  vapply(rows, function(at) if (data$kind == "counted") sum(data$counts[at]) else as.double(length(at)), 0)
+}
 
 # The values in those rows become missing ones.
 blank_rows <- function(data, rows) {

@@ -117,10 +117,3 @@ check_equivalence <- function(x, call) {
     call = call
   )
 }
-
-# The same study with one of its outcomes.
-one_outcome <- function(study, outcome) {
-  study$outcomes <- list(outcome)
-  if (!is.null(study$left_out)) study$left_out <- study$left_out[study$left_out$outcome == outcome$name, ]
-  study
-}

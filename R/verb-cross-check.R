@@ -21,14 +21,15 @@
 #'   `alpha`, `verdict`; with bounds also `bound_low`, `bound_high` and `p_difference`, and p is that of the side that
 #'   decides. Verdicts are those of [test_equivalence()]; without bounds "different" or "inconclusive", since no large p
 #'   shows sameness. `detail$depends` says per outcome whether any verdict differs from that of the declared method,
-#'   `detail$hangs` on which assumption (a table with `assumption`, `one`, `other` and what was `seen` of it),
-#'   `detail$refused` which methods could not answer and why.
+#'   `detail$hangs` on which assumption (a table with `assumption`, the methods `one` and `other`, and what the data
+#'   show of it: `sd_ratio`, `skewness_first`, `skewness_second`), `detail$refused` which methods could not answer and
+#'   why.
 #' @section What a disagreement hangs on: Methods are compared two by two, where one assumption parts them: *spread*,
 #'   Student and Welch (equal variances); *shape*, Welch, or the paired t, and reassignment (the t distribution for
-#'   values that are not normal), with plain differences reassigned also equal spreads; *order*, means and ranks (how
-#'   much a value's distance counts); *same shape*, Mann-Whitney and Brunner-Munzel (equal shapes and spreads);
-#'   *flagged*, with and without the flagged values. Where such a pair disagrees, that assumption is named with what the
-#'   data show of it.
+#'   values that are not normal), which with plain differences reassigned is *spread*; *order*, means and ranks (how
+#'   much a value's distance counts); *few*, a method whose p these sizes keep above `alpha`; *same shape*, Mann-Whitney
+#'   and Brunner-Munzel (equal shapes and spreads); *flagged*, with and without the flagged values. Where such a pair
+#'   disagrees, that assumption is named with what the data show of it.
 #' @section Errors: Those of [test_difference()] and [test_equivalence()]; `vandro_error_needs_values` for
 #'   `flagged = "both"` from published numbers; `vandro_error_contradiction` for bounds with a directional question.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*, section 2C.
@@ -99,7 +100,6 @@ cross_answer <- function(study, methods, asked, counting, reason, flagged, call)
 
 # All methods on one outcome, with all values and, on request, without the flagged ones.
 cross_outcome <- function(outcome, study, methods, asked, counting, flagged, call) {
-  whole <- one_outcome(study, outcome)
   # Bounds in SD units are those of all values, for every method and set of values.
   if (identical(asked$bounds_in, "sd")) {
     standard <- bound_standard(outcome, study, asked, call)
@@ -107,7 +107,7 @@ cross_outcome <- function(outcome, study, methods, asked, counting, flagged, cal
   }
   asked$within <- asked$within[outcome$name]
   asked[c("bounds_in", "sd_of")] <- list("outcome", NULL)
-  sets <- list(all = whole)
+  sets <- list(all = one_outcome(study, outcome))
   rows <- if (flagged == "both") flagged_rows(outcome, study)
   if (length(unlist(rows))) sets[["without flagged"]] <- study_without(study, outcome, rows)
   asked_each <- lapply(names(sets), function(set) {
@@ -122,8 +122,8 @@ cross_outcome <- function(outcome, study, methods, asked, counting, flagged, cal
   list(
     table = table, used = lapply(got[!refused], `[[`, "used"),
     depends = length(unique(table$verdict)) > 1,
-    hangs = disagreements(table, whole, counting$statistic), refused = refused_table(got[refused]),
-    without = lapply(rows, function(rows) length(rows))
+    hangs = disagreements(table, outcome, study, counting$statistic), refused = refused_table(got[refused]),
+    without = removed_counts(outcome$data, rows)
   )
 }
 
@@ -189,44 +189,42 @@ parted_else <- list(
   c("student", "permutation", "shape")
 )
 
-# A row for each pair of methods, or of sets of values, whose verdicts differ.
-disagreements <- function(table, study, statistic) {
-  verdict_of <- function(method, set = "all") {
-    table$verdict[table$method == method & table$values == set]
-  }
+# A row for each pair of methods, or of sets of values, whose verdicts differ, with what the data show of the
+# assumption.
+disagreements <- function(table, outcome, study, statistic) {
+  whole <- table[table$values == "all", ]
+  less <- table[table$values != "all", ]
   differ <- function(pair) {
-    verdicts <- c(verdict_of(pair[[1]]), verdict_of(pair[[2]]))
-    length(verdicts) == 2 && verdicts[[1]] != verdicts[[2]]
+    verdicts <- whole$verdict[match(pair[1:2], whole$method)]
+    !anyNA(verdicts) && verdicts[[1]] != verdicts[[2]]
   }
   parted <- Filter(differ, parted_by)
-  all_rows <- table[table$values == "all", ]
-  if (length(parted) == 0 && length(unique(all_rows$verdict)) > 1) parted <- Filter(differ, parted_else)
-  moved <- Filter(function(method) {
-    less <- verdict_of(method, "without flagged")
-    length(less) == 1 && less != verdict_of(method)
-  }, unique(all_rows$method))
-  parted <- c(parted, lapply(moved, function(method) c(method, method, "flagged")))
-  outcome <- study$outcomes[[1]]
+  if (length(parted) == 0 && length(unique(whole$verdict)) > 1) parted <- Filter(differ, parted_else)
+  moved <- less$method[less$verdict != whole$verdict[match(less$method, whole$method)]]
+  moved <- moved[!is.na(moved)]
+  few <- whole$method[!is.na(whole$p_smallest) & whole$p_smallest > whole$alpha]
+  one <- c(vapply(parted, `[[`, "", 1), moved)
+  other <- c(vapply(parted, `[[`, "", 2), moved)
+  assumption <- c(vapply(parted, assumption_of, "", few, statistic), rep("flagged", length(moved)))
+  m <- outcome$moments
+  looked <- if (is_paired(study)) m[3] else m[1:2]
+  sds <- vapply(m[1:2], `[[`, 0, "sd")
+  shown <- function(for_these, value) ifelse(assumption %in% for_these, value, NA_real_)
   lean_table(list(
-    assumption = vapply(parted, `[[`, "", 3), one = vapply(parted, `[[`, "", 1), other = vapply(parted, `[[`, "", 2),
-    seen = vapply(parted, function(pair) seen_of(pair, outcome, study, all_rows, statistic), "")
+    assumption = assumption, one = one, other = other,
+    sd_ratio = shown(c("spread", "same shape"), max(sds) / min(sds)),
+    skewness_first = shown(c("shape", "order"), looked[[1]]$skewness),
+    skewness_second = shown(c("shape", "order"), if (length(looked) == 2) looked[[2]]$skewness else NA_real_)
   ))
 }
 
-# What the data show of the assumption, as numbers for the sentence that names it.
-seen_of <- function(pair, outcome, study, rows, statistic) {
-  m <- outcome$moments
-  few <- rows$p_smallest[rows$method %in% pair[1:2] & !is.na(rows$p_smallest)]
-  if (any(few > rows$alpha[[1]])) return(sprintf("smallest p %s", format(signif(max(few), 3))))
-  spreads <- sprintf("SD ratio %s", format(signif(max(m[[1]]$sd, m[[2]]$sd) / min(m[[1]]$sd, m[[2]]$sd), 3)))
-  looked <- if (is_paired(study)) m[3] else m[1:2]
-  skews <- format(round(vapply(looked, function(one) one$skewness %||% NA_real_, 0), 2), trim = TRUE)
-  switch(pair[[3]],
-    spread = ,
-    "same shape" = spreads,
-    shape = if (identical(statistic, "difference")) spreads else paste("skewness", paste(skews, collapse = " and ")),
-    order = paste("skewness", paste(skews, collapse = " and ")),
-    flagged = ""
+# With too few values for one of them it is their number; plain differences are reassigned as if spreads were equal,
+# and trimmed means and medians pass over outlying values as ranks do.
+assumption_of <- function(pair, few, statistic) {
+  if (any(pair[1:2] %in% few)) return("few")
+  if (!"permutation" %in% pair || !pair[[3]] %in% "shape") return(pair[[3]])
+  switch(statistic %||% "studentized",
+    studentized = "shape", difference = if ("welch" %in% pair) "spread" else "shape", "order"
   )
 }
 

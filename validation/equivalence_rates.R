@@ -1,6 +1,5 @@
 # How often equivalence is declared at alpha 0.05: where the true difference lies at the upper bound (it should be at
-# most 5 %), where there is none, and how often a true difference half as large goes unseen by a test of a difference,
-# which is so often read as "equal". Bounds are one SD (of the smaller spread) to either side.
+# most 5 %), and where there is none. Bounds are one SD (of the smaller spread) to either side.
 # Usage: Rscript validation/equivalence_rates.R [STUDIES]   (nine minutes for 2000)
 library(vandro)
 ns <- asNamespace("vandro")

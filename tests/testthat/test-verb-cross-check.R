@@ -64,7 +64,15 @@ test_that("a disagreement is put down to the assumption that parts the methods",
   uneven <- two_groups(c(9.1, 2.2, 14.8, 7.5, 12.9), seq(4, 8, length.out = 40))
   spread <- hangs(uneven, c("welch", "student"))
   expect_identical(spread$assumption, "spread")
-  expect_match(spread$seen, "^SD ratio")
+  expect_equal(spread$sd_ratio, sd(c(9.1, 2.2, 14.8, 7.5, 12.9)) / sd(seq(4, 8, length.out = 40)))
+  expect_true(is.na(spread$skewness_first))
+  plain <- hangs(uneven, c("welch", "permutation"), statistic = "difference", seed = 1)
+  expect_identical(plain$assumption, "spread")
+  # Three and three: no rank or permutation test can get below .05.
+  tiny <- two_groups(c(9.1, 9.2, 9.3), c(1.1, 1.2, 1.3))
+  expect_identical(unique(hangs(tiny, c("welch", "permutation"))$assumption), "few")
+  told <- format(suppressWarnings(cross_check(tiny)), width = 300)
+  expect_match(told, "the number of values", fixed = TRUE, all = FALSE)
   # One wild value hides a difference of means that the ranks show.
   wild <- two_groups(c(5.1, 5.4, 5.8, 6.2, 5.6, 5.9, 40), c(4.1, 4.4, 4.2, 4.9, 4.7, 4.6, 4.5))
   expect_identical(hangs(wild, c("welch", "relative"), seed = 1)$assumption, "order")
@@ -98,6 +106,24 @@ test_that("leaving out the flagged values is the study without them, declared by
   less <- table[table$values == "without flagged", ]
   expect_equal(less$p, test_difference(by_hand, c("welch", "ranks"))$table$p)
   expect_equal(less$n_first + less$n_second, rep(nrow(as.data.frame(by_hand)), 2))
+})
+
+test_that("of counts the cases are flagged, not the rows", {
+  data <- data.frame(
+    score = c(1, 2, 3, 9, 1, 2, 3), bed = rep(c("compost", "peat"), c(4, 3)), plants = c(9, 9, 9, 2, 9, 9, 9)
+  )
+  study <- versus(data, score, bed, counts = plants, groups = c("compost", "peat"))
+  answer <- cross_check(study, c("welch", "student"), flagged = "both")
+  expect_identical(answer$detail$without[[1]], c(2, 0))
+  expect_match(format(answer, width = 200), "2 of compost, 0 of peat", fixed = TRUE, all = FALSE)
+  expect_identical(answer$table$n_first, c(29, 29, 27, 27))
+})
+
+test_that("a claim of sameness is turned away here too, unless bounds are asked", {
+  study <- height_study(claim = "same")
+  methods <- c("welch", "student")
+  expect_match(format(cross_check(study, methods)), "No test of a difference", fixed = TRUE, all = FALSE)
+  expect_no_match(paste(format(cross_check(study, methods, within = 3)), collapse = " "), "No test of a difference")
 })
 
 test_that("intervals beside verdicts agree with them, whatever alpha and direction", {
