@@ -31,12 +31,12 @@ core_paired_error <- function(change) {
 
 # Everything a t statistic tells about `estimate`: p for the question asked, the finite two-sided
 # interval at `level`, the one-sided bound at 1 - alpha, and the two-sided interval that agrees with
-# the test (METHODS: level 1 - alpha, or 1 - 2 alpha for a directional question).
+# the test.
 core_t_inference <- function(estimate, se, df, beyond, expect, level, alpha) {
   if (!is.finite(estimate) || !is.finite(se)) return(list(reason = "out_of_range"))
   statistic <- (estimate - beyond) / se
   log_p <- core_t_log_p(statistic, df, expect)
-  matched_level <- if (expect == "either") 1 - alpha else 1 - 2 * alpha
+  matched_level <- core_matched_level(expect, alpha)
   reach <- core_t_reach(se, df, level)
   matched <- core_t_reach(se, df, matched_level)
   list(
@@ -49,6 +49,9 @@ core_t_inference <- function(estimate, se, df, beyond, expect, level, alpha) {
     matched_upper = estimate + matched
   )
 }
+
+# Level of the two-sided interval that decides as a test at alpha does.
+core_matched_level <- function(expect, alpha) if (expect == "either") 1 - alpha else 1 - 2 * alpha
 
 core_t_reach <- function(se, df, level) {
   stats::qt((1 - level) / 2, df, lower.tail = FALSE) * se

@@ -171,7 +171,7 @@ core_rank_answer <- function(null, shift, statistic, opposite, z, expect, alpha)
     } else {
       1 - null$tail_low[[1]] - null$tail_high[[1]]
     },
-    matched_level = if (expect == "either") 1 - alpha else 1 - 2 * alpha,
+    matched_level = core_matched_level(expect, alpha),
     matched_lower = shift$lower[[2]], matched_upper = shift$upper[[2]],
     widest = list(lower = shift$ends[[1]], upper = shift$ends[[2]], level = widest), reason = NULL
   ))

@@ -37,7 +37,7 @@ core_relative_inference <- function(counts, expect, level, alpha, drawn = NULL) 
   if (!is.null(effect$reason)) return(effect)
   n <- counts$n_first
   m <- counts$n_second
-  matched <- if (expect == "either") 1 - alpha else 1 - 2 * alpha
+  matched <- core_matched_level(expect, alpha)
   limits <- lapply(c(level, matched), function(level) {
     if (effect$separated) return(core_separated_limits(effect$estimate, n, m, level))
     ends <- core_relative_quantiles(effect$df, (1 - level) / 2, drawn)

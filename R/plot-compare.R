@@ -63,8 +63,7 @@ comparison_data <- function(answer) {
 }
 
 comparison_axis <- function(answer) {
-  unit <- answer$study$outcomes[[1]]$unit
-  paste0("Difference: ", study_direction(answer$study), if (is.null(unit)) "" else sprintf(" (%s)", unit))
+  paste0("Difference: ", study_direction(answer$study), unit_in_brackets(answer$study$outcomes[[1]]))
 }
 
 comparison_levels <- function(answer) {

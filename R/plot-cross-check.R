@@ -91,7 +91,7 @@ cross_guides <- function(data, top, k) {
 }
 
 cross_axes <- function(data, bars, outcome, study) {
-  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  unit <- unit_in_brackets(outcome)
   name <- sprintf("Difference, shift: %s%s", study_direction(study), unit)
   width <- 2 * data$reach
   null <- data$null
@@ -125,7 +125,7 @@ cross_caption <- function(answer, data, outcome) {
       format_percent(row$level),
       if (!is.null(data$bounds)) "pairs of one-sided" else if (row$expect == "either") "two-sided" else "one-sided"
     ),
-    if (abs(row$level - cross_level(row)) > 1e-9 && is.null(data$bounds)) {
+    if (other_level(answer, row)) {
       sprintf("Verdicts at alpha %s.", sub("^0", "", format_short(row$alpha)))
     },
     if (!is.null(data$bounds)) "Shaded: the declared bounds.",

@@ -54,7 +54,7 @@ draw_equivalence <- function(answer, outcome, look) {
   data <- equivalence_data(answer, outcome)
   row <- data$row
   top <- max(data$rows$row) + 0.75
-  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  unit <- unit_in_brackets(outcome)
   look$title <- look$title %||% default_title(outcome, study)
   known <- data$rows[!is.na(data$rows$lower) & !is.na(data$rows$upper), ]
   ggplot2::ggplot(data$rows) +
@@ -220,7 +220,7 @@ bounds_points <- function(data, present, k) {
 is_symmetric_pair <- function(at) at$bound_low == -at$bound_high
 
 bounds_axis_name <- function(at, outcome) {
-  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  unit <- unit_in_brackets(outcome)
   paste0(if (is_symmetric_pair(at)) "Bounds, to either side of 0" else "Bounds, in the declared proportion", unit)
 }
 

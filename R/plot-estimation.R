@@ -227,7 +227,7 @@ estimation_axes <- function(data, row, outcome, study) {
     if (study$source == "summary") c(data$groups$mean - data$groups$sd, data$groups$mean + data$groups$sd),
     na.rm = TRUE
   )
-  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  unit <- unit_in_brackets(outcome)
   list(
     ggplot2::scale_x_continuous(
       name = wrap_label(outcome_title(outcome), 48), position = "top", limits = reach,

@@ -102,7 +102,7 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
   drawn <- study$source == "values"
   data <- if (drawn) distribution_data(list(outcome_group_values(outcome, 3)), study_direction(study))
   top <- if (drawn) max(data$count) else 1
-  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  unit <- unit_in_brackets(outcome)
   at <- unique(c(0, beyond))
   ggplot2::ggplot() +
     changes_bars(data, look) +

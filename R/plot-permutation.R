@@ -14,7 +14,7 @@ draw_permuted_null <- function(answer, outcome, look, curve) {
   }
   look$title <- look$title %||% default_title(outcome, study)
   share <- if (row$expect == "either" && !data$both) {
-    sprintf("shaded share: %s\ntwice that is p", sub("^= ", "", format_p(data$share, label = "")))
+    sprintf("shaded share: %s\ntwice that is p", bare_p(data$share))
   } else {
     paste("shaded share:", format_p(row$p))
   }
@@ -50,7 +50,7 @@ draw_permuted_null <- function(answer, outcome, look, curve) {
       caption = permuted_caption(data, row, detail, outcome, study, curve),
       alt = sprintf(
         "Distribution of %s under reassignment, %s; shaded share %s, %s.", compared_words(row, study), shown,
-        sub("^= ", "", format_p(data$share, label = "")), format_p(row$p)
+        bare_p(data$share), format_p(row$p)
       )
     ) +
     figure_theme(look$base_size)
@@ -71,7 +71,7 @@ permuted_layers <- function(data, row, look, k, top) {
     if (all(abs(marks$at[kept] - marks$at[[i]]) > gap)) c(kept, i) else kept
   }, seq_len(nrow(marks))[-1], 1L)
   marks <- marks[keep, ]
-  marks$label <- sub("^= ", "", format_p(marks$p, label = ""))
+  marks$label <- bare_p(marks$p)
   height <- vapply(marks$at, function(at) max(data$bars$density[data$bars$from <= at & data$bars$to >= at], 0), 0)
   marks$y <- height + 0.02 * top
   list(
@@ -97,7 +97,7 @@ permuted_axis <- function(data, row, outcome, study) {
   if (data$studentized) return("Welch's t under reassignment")
   what <- capital(sub("^the ", "", compared_words(row, study)))
   if (row$compared_by == "studentized") what <- "Mean change"
-  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  unit <- unit_in_brackets(outcome)
   wrap_label(sprintf("%s, %s, under reassignment%s", what, study_direction(study), unit), 70)
 }
 
@@ -136,7 +136,7 @@ draw_pairing <- function(answer, outcome, look) {
     way = factor(data$ways, data$ways), x = min(data$bars$from), y = 0.86 * top$density[match(data$ways, top$way)],
     label = paste("SD", vapply(data$spread, number, ""))
   )
-  unit <- if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
+  unit <- unit_in_brackets(outcome)
   worth <- sprintf(
     "Correlation of the pairs %s; SD with pairs kept over SD with pairs ignored: %s (%s without the mean change).",
     format_number(data$r, 2), format_number(data$ratio, 2), format_number(data$own_ratio, 2)

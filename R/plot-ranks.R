@@ -10,7 +10,7 @@ draw_rank_null <- function(answer, outcome, look) {
   name <- row$statistic_name
   right <- shown > data$mean
   look$title <- look$title %||% default_title(outcome, answer$study)
-  shaded <- sub("^= ", "", format_p(data$shaded, label = ""))
+  shaded <- bare_p(data$shaded)
   share <- if (row$expect == "either" && !data$both) {
     sprintf("shaded share: %s\ntwice that is p", shaded)
   } else {

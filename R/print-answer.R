@@ -270,7 +270,7 @@ interval_notes <- function(x, outcome, decimals) {
     if (!anyNA(c(matched$matched_lower, matched$matched_upper))) matched_note(row, matched, number),
     if (!anyNA(c(row$lower, row$upper))) level_note(row, matched),
     if (!is.na(row$p_least) && format_p(row$p_least) != format_p(row$p_most)) {
-      p <- sub("^= ", "", format_p(c(row$p_least, row$p_most), label = ""))
+      p <- bare_p(c(row$p_least, row$p_most))
       sprintf(
         "The published numbers are rounded: unrounded ones could have given any p from %s to %s.",
         p[[1]], p[[2]]
@@ -330,7 +330,7 @@ direction_notes <- function(row, two_sided, reason) {
           "The difference lies on the other side than was expected. The one-sided p counts from that side",
           "and so is above .5; half of the two-sided p (%s) would be the tail of the other question."
         ),
-        sub("^= ", "", format_p(two_sided, label = ""))
+        bare_p(two_sided)
       )
     },
     if (is.null(reason)) {

@@ -28,9 +28,10 @@ cross_question_words <- function(x, rows, outcome) {
   row <- rows[1, ]
   level <- format_percent(row$level)
   if (!is.null(row$bound_low)) {
+    row$bounds_in <- x$settings$bounds_in
     return(sprintf(
       "is the difference within %s? the larger p of both sides in every row; %s intervals",
-      cross_bounds_words(x, row, outcome), level
+      bound_range_rounded(row, outcome, outcome_decimals(outcome)), level
     ))
   }
   beyond <- with_unit(format_short(row$beyond), if (row$beyond != 0) outcome$unit)
@@ -41,21 +42,13 @@ cross_question_words <- function(x, rows, outcome) {
   )
 }
 
-cross_bounds_words <- function(x, row, outcome) {
-  if (identical(x$settings$bounds_in, "sd")) {
-    decimals <- outcome_decimals(outcome)
-    return(with_unit(format_range(row$bound_low, row$bound_high, decimals), outcome$unit))
-  }
-  bound_range(row, outcome)
-}
-
 cross_cells <- function(rows, outcome, decimals) {
   each <- ifelse(rows$estimand == "superiority", 3L, decimals)
   cells <- list(
     method = capital_each(method_names[rows$method]), values = rows$values, estimate = format_each(rows$estimate, each),
     lower = ifelse(is.na(rows$lower), "none", format_each(rows$lower, each)),
     upper = ifelse(is.na(rows$upper), "none", format_each(rows$upper, each)),
-    of = cross_estimand_names[rows$estimand], p = sub("^= ", "", format_p(rows$p, label = "", alpha = rows$alpha)),
+    of = cross_estimand_names[rows$estimand], p = bare_p(rows$p, alpha = rows$alpha),
     verdict = paste0(rows$verdict, ifelse(rows$role == "primary", " (declared)", ""))
   )
   if (all(rows$values == "all")) cells$values <- NULL
@@ -99,7 +92,7 @@ cross_row_names <- function(rows, both = FALSE) {
 }
 
 p_range_words <- function(rows) {
-  ends <- sub("^= ", "", format_p(range(rows$p), label = "", alpha = rows$alpha[[1]]))
+  ends <- bare_p(range(rows$p), alpha = rows$alpha[[1]])
   if (ends[[1]] == ends[[2]]) paste("p", ends[[1]]) else sprintf("p from %s to %s", ends[[1]], ends[[2]])
 }
 
@@ -173,10 +166,10 @@ cross_notes <- function(x, rows, outcome) {
   # Complete separation leaves no statistic.
   apart <- rows[rows$estimand == "superiority" & is.na(rows$statistic), ]
   c(
-    if (is.null(rows$bound_low) && abs(rows$level[[1]] - cross_level(primary)) > 1e-9) {
+    if (other_level(x, rows)) {
       sprintf(
         "Verdicts are at alpha %s; the intervals that agree with them are those at level = %s.",
-        format_short(rows$alpha[[1]]), format_short(cross_level(primary))
+        format_short(rows$alpha[[1]]), format_short(x$detail$agreeing)
       )
     },
     if (x$study$source == "summary") {
@@ -219,8 +212,8 @@ cross_notes <- function(x, rows, outcome) {
   )
 }
 
-# Level of the two-sided interval that decides as the test does.
-cross_level <- function(row) 1 - row$alpha * if (row$expect == "either") 1 else 2
+# Whether the intervals are at another level than that which agrees with the verdicts.
+other_level <- function(x, rows) abs(rows$level[[1]] - x$detail$agreeing) > 1e-9
 
 # --- answers side by side ---------------------------------------------------------------------------
 
@@ -264,7 +257,7 @@ comparison_text <- function(rows, decimals) {
   is_p <- grepl("^(p|p_.*)$", rows$quantity[known])
   in_unit <- rows$in_unit[known]
   numbers <- mapply(function(value, p, unit) {
-    if (p) return(sub("^= ", "", format_p(value, label = "")))
+    if (p) return(bare_p(value))
     if (unit) return(format_number(value, decimals))
     format(signif(value, 5), digits = 5)
   }, rows$value[known], is_p, in_unit)

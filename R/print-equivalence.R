@@ -103,9 +103,11 @@ bound_text <- function(row, outcome, side) {
   with_unit(text, outcome$unit)
 }
 
+place_of <- function(x, row) which(x$table$outcome == row$outcome & x$table$method == row$method)
+
 # The test of one side as a row of test_difference(), so that it reads as such rows do.
 side_row <- function(x, row, side) {
-  at <- which(x$table$outcome == row$outcome & x$table$method == row$method)
+  at <- place_of(x, row)
   base <- x$detail$inferred$rows[[at]]
   found <- x$detail$sides[[at]][[side]]
   base$expect <- if (side == "low") "higher" else "lower"
@@ -118,7 +120,7 @@ side_row <- function(x, row, side) {
 }
 
 zero_row <- function(x, row) {
-  at <- which(x$table$outcome == row$outcome & x$table$method == row$method)
+  at <- place_of(x, row)
   c(x$detail$inferred$rows[[at]], list(p_adjusted = NA_real_))
 }
 
@@ -235,7 +237,7 @@ wide_bounds_note <- function(row, outcome, study) {
 
 rounding_verdict_note <- function(row) {
   if (is.na(row$p_least) || format_p(row$p_least) == format_p(row$p_most)) return(NULL)
-  p <- sub("^= ", "", format_p(c(row$p_least, row$p_most), label = ""))
+  p <- bare_p(c(row$p_least, row$p_most))
   sprintf(
     "The published numbers are rounded: unrounded ones could have given any p of both sides from %s to %s%s.", p[[1]],
     p[[2]], if (row$p_least <= row$alpha && row$p_most > row$alpha) ", and so another verdict" else ""
@@ -250,7 +252,7 @@ counted_verdict_notes <- function(x, row, outcome) {
   }
   if (row$method == "signed_ranks") return("The bounds are for the centre of changes that are spread symmetrically.")
   if (!is_permutation_row(row)) return(NULL)
-  at <- which(x$table$outcome == row$outcome & x$table$method == row$method)
+  at <- place_of(x, row)
   # Columns of the side that decides, and the reassignment of the values themselves.
   decided <- utils::modifyList(side_row(x, row, row$governing), as.list(row[c(
     "counted_by", "assignments", "draws", "p_bracket_low", "p_bracket_high", "p_simulated_low", "p_simulated_high",
@@ -275,7 +277,7 @@ format.vandro_bounds <- function(x, ..., digits = NULL, width = cli::console_wid
     heading_line(paste("Other bounds:", outcome_title(outcome)), x$table$comparison[[1]]),
     text_table(list(
       from = format_number(shown$bound_low, decimals), to = format_number(shown$bound_high, decimals),
-      p = sub("^= ", "", format_p(shown$p, label = "", alpha = shown$alpha)), verdict = shown$verdict,
+      p = bare_p(shown$p, alpha = shown$alpha), verdict = shown$verdict,
       standing = shown$standing
     )),
     text_entry("Shown", sprintf("%s of %s pairs of bounds", nrow(shown), nrow(x$table)), width),

@@ -42,6 +42,9 @@ format_p <- function(p, decimals = 3, leading_zero = FALSE, label = "p ", alpha 
   paste0(label, text)
 }
 
+# ".003", "< .001": for columns and ranges that name p themselves.
+bare_p <- function(p, ...) sub("^= ", "", format_p(p, label = "", ...))
+
 # Degrees of freedom: whole ones as they are, others with one decimal.
 format_df <- function(df) ifelse(df == round(df), sprintf("%.0f", df), sprintf("%.1f", df))
 
@@ -51,6 +54,9 @@ format_percent <- function(level) {
 
 # "3.46 cm"
 with_unit <- function(text, unit) if (is.null(unit)) text else paste(text, unit)
+
+# " (cm)" behind the name of an axis.
+unit_in_brackets <- function(outcome) if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
 
 with_unit_each <- function(text, unit) vapply(text, with_unit, "", unit = unit, USE.NAMES = FALSE)
 

@@ -153,7 +153,7 @@ critical_words <- function(row) {
 
 limit_text <- function(side, limit, tail) sprintf("%s %s (tail %s)", side, format_short(limit), tail_text(tail))
 
-tail_text <- function(p) sub("^= ", "", format_p(p, 4, label = ""))
+tail_text <- function(p) bare_p(p, 4)
 
 rank_hypotheses <- function(row, outcome, study) {
   first <- study$groups[[1]]

@@ -51,7 +51,7 @@ cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0
   methods <- cross_methods(method, study, !is.null(within), call)
   asked <- list(expect = check_choice(expect, directions), beyond = check_number(beyond), alpha = check_alpha(alpha))
   # Intervals stand beside verdicts: they are to agree.
-  agreeing <- 1 - asked$alpha * if (asked$expect == "either" && is.null(within)) 1 else 2
+  agreeing <- if (is.null(within)) core_matched_level(asked$expect, asked$alpha) else 1 - 2 * asked$alpha
   asked$level <- if (is.null(level)) agreeing else check_level(level)
   bounds_in <- check_choice(bounds_in, c("outcome", "sd"))
   if (is.null(within)) {
@@ -74,7 +74,9 @@ cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0
   counting <- check_counting_options(
     methods, options, c("zeros", "max_memory", "threads", if ("permutation" %in% methods) names(options)), call
   )
-  cross_answer(study, methods, asked, counting, reason, flagged, call)
+  answer <- cross_answer(study, methods, asked, counting, reason, flagged, call)
+  answer$detail$agreeing <- agreeing
+  answer
 }
 
 cross_answer <- function(study, methods, asked, counting, reason, flagged, call) {

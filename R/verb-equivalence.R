@@ -91,16 +91,9 @@ test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("o
   asked$alpha <- check_alpha(alpha)
   adjust <- check_choice(adjust, c("holm", "none"))
   reason <- check_text(reason)
-  options <- list(
-    exact = exact, zeros = zeros, draws = draws, seed = seed, threads = threads, statistic = statistic,
-    run_length = run_length, max_memory = max_memory
-  )
-  left <- c("zeros", "threads", "max_memory")[c(missing(zeros), missing(threads), missing(max_memory))]
-  counting <- check_counting_options(methods, options, left, call)
-  answer <- equivalence_answer(study, methods, asked, counting, adjust, reason, call)
-  if (!is.null(counting)) warn_unattainable(answer$table)
-  if ("permutation" %in% methods) warn_undecided(answer$table)
-  answer
+  options <- counting_options(call)
+  counting <- check_counting_options(methods, options$values, options$left, call)
+  warn_counted(equivalence_answer(study, methods, asked, counting, adjust, reason, call))
 }
 
 # The answer to a question whose parts have been checked: what is found about the difference, and both sides.

@@ -157,7 +157,7 @@ permutation_numbers <- function(found, way, sample, estimate, statistic, data, o
     df = NA_real_, kind = found$kind, lower = found$lower[[1]], upper = found$upper[[1]],
     at_least = if (question$expect == "higher") found$lower[[2]] else NA_real_,
     at_most = if (question$expect == "lower") found$upper[[2]] else NA_real_,
-    matched_level = if (question$expect == "either") 1 - question$alpha else 1 - 2 * question$alpha,
+    matched_level = core_matched_level(question$expect, question$alpha),
     matched_lower = found$lower[[2]], matched_upper = found$upper[[2]],
     counted_by = way$how, assignments = if (log_all < log(2^53)) round(exp(log_all)) else exp(min(log_all, 700)),
     log_assignments = log_all, draws = way$draws %||% NA_real_, seed = way$seed %||% NA_real_, way = way,

@@ -18,8 +18,15 @@ relative_draws <- 9999
 # Below this size of a group Student's t is no longer trusted for the relative effect (Brunner & Munzel 2000).
 t_needs <- 10
 
+# Options of methods that count, from the frame of the verb that was given them; `left`: those left at their defaults.
+counting_options <- function(frame) {
+  names <- c("exact", "zeros", "draws", "seed", "threads", "statistic", "run_length", "max_memory")
+  left <- vapply(names, function(name) eval(call("missing", as.name(name)), frame), NA)
+  list(values = mget(names, envir = frame), left = names[left])
+}
+
 # Options of methods that count, refused where none of the methods knows them; NULL where no method counts. `left`:
-# the names of those left at a default that is not NULL.
+# the names of those that were not given.
 check_counting_options <- function(methods, options, left, call) {
   given <- setdiff(names(options)[!vapply(options, is.null, NA)], left)
   if (!any(methods %in% c(rank_methods, "permutation")) && length(given) == 0) return(NULL)
@@ -267,6 +274,13 @@ counted_columns <- function(found, ranked) {
 # What texts and figures need beyond the table; NULL for methods without ranks.
 rank_detail <- function(found) {
   found[intersect(c("widest", "separated", "tied", "largest", "seed", "assignments", "quartiles"), names(found))]
+}
+
+# What methods that count leave open, said before the answer is given.
+warn_counted <- function(answer) {
+  if (!is.null(answer$table$p_smallest)) warn_unattainable(answer$table)
+  if (!is.null(answer$table$counted_by)) warn_undecided(answer$table)
+  answer
 }
 
 # A p that cannot get below alpha whatever the data.

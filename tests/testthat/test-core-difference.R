@@ -52,6 +52,12 @@ test_that("p is at most alpha exactly when the matching interval excludes the nu
   }
 })
 
+test_that("one side of a directional test takes all of alpha", {
+  expect_identical(core_matched_level("either", 0.05), 0.95)
+  expect_identical(core_matched_level("higher", 0.05), 0.9)
+  expect_identical(core_matched_level("lower", 0.01), 0.98)
+})
+
 test_that("a reach is half an interval, and log p is exact where p underflows", {
   expect_relative(core_t_reach(2, 1, 0.5), 2, 1e-14)
   # df = 2, far tail: P(T > t) ~ 1/(2 t^2), twice that for both sides.

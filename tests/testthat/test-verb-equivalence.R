@@ -249,6 +249,8 @@ test_that("settings and seed reproduce the answer, and JSON carries bounds and v
   expect_identical(again$table, answer$table)
   json <- jsonlite::fromJSON(paste(export_answer(answer), collapse = "\n"))
   expect_identical(json$kind, "equivalence")
+  claimed <- export_answer(test_difference(height_study(claim = "same")))
+  expect_identical(jsonlite::fromJSON(paste(claimed, collapse = "\n"))$study$claim, "same")
   expect_equal(json$settings$within, c(-5, 5))
   expect_identical(json$table$verdict, answer$table$verdict)
 })
