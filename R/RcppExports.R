@@ -17,6 +17,14 @@ native_counted_quantiles <- function(values, counts, codes, wanted, probabilitie
     .Call(`_vandro_native_counted_quantiles`, values, counts, codes, wanted, probabilities)
 }
 
+native_evidence <- function(t, df, size, location, scale, prior_df, from, to, p, all) {
+    .Call(`_vandro_native_evidence`, t, df, size, location, scale, prior_df, from, to, p, all)
+}
+
+native_effect_likelihood <- function(t, df, size, effect) {
+    .Call(`_vandro_native_effect_likelihood`, t, df, size, effect)
+}
+
 native_location <- function(values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach) {
     .Call(`_vandro_native_location`, values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach)
 }
@@ -35,6 +43,10 @@ native_moments <- function(values) {
 
 native_ncp_limits <- function(t, df, level) {
     .Call(`_vandro_native_ncp_limits`, t, df, level)
+}
+
+native_noncentral_t <- function(t, df, ncp) {
+    .Call(`_vandro_native_noncentral_t`, t, df, ncp)
 }
 
 native_normal_band <- function(n, places, level, draws, seed) {
@@ -115,6 +127,14 @@ native_placements <- function(of, among) {
 
 native_signed_counts <- function(changes, rank_zeros) {
     .Call(`_vandro_native_signed_counts`, changes, rank_zeros)
+}
+
+native_rehearse <- function(world, n, m, methods, plan, from, to, threads) {
+    .Call(`_vandro_native_rehearse`, world, n, m, methods, plan, from, to, threads)
+}
+
+native_made_up <- function(world, n, m, seed, study) {
+    .Call(`_vandro_native_made_up`, world, n, m, seed, study)
 }
 
 native_relative_null <- function(runs, in_first, draws, seed, threads) {

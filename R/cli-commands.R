@@ -25,6 +25,14 @@ cli_commands <- list(
     run = function(p) cli_answer(p, cli_cross_check),
     about = "whether the conclusion depends on the method"
   ),
+  evidence = list(
+    run = function(p) cli_answer(p, cli_evidence),
+    about = "weight of evidence for an effect against none: Bayes factor and posterior"
+  ),
+  priors = list(
+    run = function(p) cli_answer(p, cli_priors),
+    about = "what other prior widths would have said"
+  ),
   effect = list(run = function(p) cli_answer(p, cli_effect), about = "effect sizes with intervals"),
   narrate = list(run = function(p) cli_narrate(p), about = "the sentences for a paper"),
   plot = list(run = function(p) cli_plot(p), about = "the figure, to a .png, .svg or .pdf file"),
@@ -90,9 +98,33 @@ cli_cross_check <- function(study, options) {
   ))
 }
 
+# Bounds are those of the interval null, in SD units.
+cli_evidence <- function(study, options) {
+  do.call(weigh_evidence, c(
+    list(study), cli_within(options["within"]), cli_question(options[c("expect", "beyond", "level", "reason")]),
+    keep_given(list(
+      prior_width = cli_numbers(options, "prior-width"), prior_location = cli_numbers(options, "prior-location"),
+      prior_df = cli_numbers(options, "prior-df"), strength_words = cli_words(options, "strength-words"),
+      strength_source = options[["strength-source"]]
+    ))
+  ))
+}
+
+cli_priors <- function(study, options) {
+  count <- if (is.null(options$widths)) 1 else length(cli_list(options, "widths"))
+  do.call(try_priors, c(list(cli_evidence(study, options)), keep_given(list(
+    widths = cli_numbers(options, "widths", count), points = cli_numbers(options, "points")
+  ))))
+}
+
+# An option of the prior asks for the weight of evidence where a command can tell it too.
+asks_evidence <- function(options) {
+  any(c("prior-width", "prior-location", "prior-df") %in% names(keep_given(options)))
+}
+
 cli_effect <- function(study, options) {
   more <- keep_given(list(
-    interval = options$interval, size_words = cli_size_words(options), size_source = options[["size-source"]]
+    interval = options$interval, size_words = cli_words(options, "size-words"), size_source = options[["size-source"]]
   ))
   shared <- options[c("level", "method", "exact", "zeros", "draws", "seed", "threads")]
   do.call(gauge_effect, c(list(study, cli_list(options, "estimands")), cli_question(shared), more))
@@ -237,7 +269,9 @@ cli_narrate <- function(parsed) {
   voice <- cli_choice(options, "voice", c("journal", "plain")) %||% "journal"
   digits <- cli_numbers(options, "digits")
   study <- cli_study(parsed)
-  text <- if (is.null(options$within)) {
+  text <- if (asks_evidence(options)) {
+    narrate(cli_evidence(study, options), voice = voice, digits = digits)
+  } else if (is.null(options$within)) {
     do.call(narrate, c(list(study), cli_question(options), list(voice = voice, digits = digits)))
   } else {
     narrate(cli_equivalence(study, options), voice = voice, digits = digits)
@@ -255,7 +289,8 @@ cli_plot <- function(parsed) {
     abort_usage("{.code --output} must end in {.val .png}, {.val .svg} or {.val .pdf}.")
   }
   view <- cli_choice(options, "view", unique(c(
-    figure_views, "null", "pairing", "superiority", "effects", "equivalence", "bounds", "cross-check", vet_names()
+    figure_views, "null", "pairing", "superiority", "effects", "equivalence", "bounds", "cross-check", evidence_names(),
+    vet_names()
   )))
   file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
   look <- keep_given(list(
@@ -275,10 +310,13 @@ cli_plot <- function(parsed) {
 
 # Views of answers other than the difference's and the study's own.
 vet_names <- function() c("assumptions", "normal", "spread")
+evidence_names <- function() c("evidence", "posterior", "widths")
 
 cli_figure <- function(study, view, options, look) {
   draw <- function(object, ...) do.call(autoplot, c(list(object), keep_given(list(...)), look))
+  if (is.null(view) && asks_evidence(options)) view <- "evidence"
   if (is.null(view) && !is.null(options$within)) view <- "equivalence"
+  if (isTRUE(view %in% evidence_names())) return(draw(cli_evidence(study, options), view = view))
   if (identical(view, "cross-check")) return(draw(cli_cross_check(study, options)))
   if (isTRUE(view %in% c("equivalence", "bounds"))) return(draw(cli_equivalence(study, options), view = view))
   if (is.null(view) || view %in% c("estimation", "null", "pairing", "superiority")) {
@@ -303,8 +341,11 @@ cli_report <- function(parsed) {
   options <- parsed$options
   if (is.null(options$output)) abort_usage("Option {.code --output} is needed: the file of the report.")
   texts <- options[intersect(c("title", "author", "date"), names(options))]
+  study <- cli_study(parsed)
+  evidence <- if (asks_evidence(options)) {
+    list(evidence = cli_evidence(study, options[setdiff(names(options), c("within", "reason"))]))
+  }
   do.call(write_report, c(
-    list(cli_study(parsed), options$output, overwrite = options$force), cli_question(options), cli_within(options),
-    texts
+    list(study, options$output, overwrite = options$force), cli_question(options), cli_within(options), evidence, texts
   ))
 }

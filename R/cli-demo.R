@@ -47,6 +47,9 @@ demo_commands <- function(data, folder) {
     data[[4]], "--paired", "--first", "probe_a", "--second", "probe_b", "--unit", "%", "--label", "Soil moisture",
     "--within", "0.5", "--reason", "the valve opens in steps of 0.5 %"
   )
+  colour <- c(
+    data[[1]], "--outcome", "chlorophyll", "--by", "substrate", "--groups", "compost,peat", "--label", "Chlorophyll"
+  )
   into <- function(name) c("--output", file.path(folder, name), "--force")
   list(
     c("describe", question), c("assumptions", question), c("difference", question), c("effect", question),
@@ -63,7 +66,10 @@ demo_commands <- function(data, folder) {
     c("difference", permuted), c("plot", permuted, "--view", "null", into("permutation.png")),
     c("equivalence", probes), c("bounds", probes, "--bounds", "0.2,0.3,0.4"),
     c("plot", probes, into("equivalence.png")), c("plot", probes, "--view", "bounds", into("bounds.png")),
-    c("narrate", probes), c("cross-check", plots, "--flagged", "both"),
+    c("narrate", probes),
+    c("evidence", colour, "--strength-words", "jeffreys_1961"), c("priors", colour, "--widths", "0.35,1,1.41"),
+    c("plot", colour, "--view", "evidence", into("evidence.png")),
+    c("cross-check", plots, "--flagged", "both"),
     c("plot", plots, "--view", "cross-check", into("cross-check.png")),
     c(
       "difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups",

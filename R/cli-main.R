@@ -14,6 +14,8 @@
 #' vandro equivalence FILE --outcome COLUMN --by COLUMN --within BOUNDS [options]
 #' vandro bounds      FILE --outcome COLUMN --by COLUMN --within BOUNDS [options]
 #' vandro cross-check FILE --outcome COLUMN --by COLUMN [options]
+#' vandro evidence    FILE --outcome COLUMN --by COLUMN [--prior-width NUMBER] [options]
+#' vandro priors      FILE --outcome COLUMN --by COLUMN [--widths LIST] [options]
 #' vandro effect      FILE --outcome COLUMN --by COLUMN [options]
 #' vandro narrate     FILE --outcome COLUMN --by COLUMN [options]
 #' vandro plot        FILE --outcome COLUMN --by COLUMN --output FIGURE [options]

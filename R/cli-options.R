@@ -9,13 +9,17 @@ cli_option <- function(name, takes, help, commands) {
 
 # Commands that read data, and those that test.
 on_data <- c(
-  "describe", "assumptions", "difference", "equivalence", "bounds", "cross-check", "effect", "narrate", "plot", "report"
+  "describe", "assumptions", "difference", "equivalence", "bounds", "cross-check", "evidence", "priors", "effect",
+  "narrate",
+  "plot", "report"
 )
 # Those that may be asked in one direction, and those that test in any way.
 on_direction <- c("difference", "cross-check", "narrate", "plot", "report")
 on_test <- c(on_direction, "equivalence", "bounds")
 on_bounds <- setdiff(on_test, "difference")
 on_count <- setdiff(on_test, "cross-check")
+on_evidence <- c("evidence", "priors")
+on_prior <- c(on_evidence, "narrate", "plot", "report")
 
 cli_data_options <- function() {
   list(
@@ -51,14 +55,23 @@ cli_data_options <- function() {
 
 cli_question_options <- function() {
   list(
-    cli_option("expect", "WORD", "either, higher or lower (of the first group)", on_direction),
-    cli_option("beyond", "NUMBER", "difference under the null hypothesis", on_direction),
-    cli_option("reason", "TEXT", "why the question is directional, or why these bounds", on_test),
-    cli_option("within", "BOUNDS", "bounds of equivalence: 3, or -2,3", on_bounds),
+    cli_option("expect", "WORD", "either, higher or lower (of the first group)", c(on_direction, on_evidence)),
+    cli_option("beyond", "NUMBER", "difference under the null hypothesis", c(on_direction, on_evidence)),
+    cli_option("reason", "TEXT", "why this direction, these bounds or this prior", c(on_test, on_evidence)),
+    cli_option(
+      "within", "BOUNDS", "bounds of equivalence: 3, or -2,3 (of evidence: what counts as no effect, in SD units)",
+      c(on_bounds, on_evidence)
+    ),
     cli_option("bounds-in", "WORD", "unit of --within: outcome or sd", on_bounds),
     cli_option("sd-of", "WORD", "which SD: average, pooled, first, second or change", on_bounds),
     cli_option("bounds", "LIST", "other bounds to try: 0.25,0.75,1", "bounds"),
-    cli_option("points", "NUMBER", "number of bounds tried where --bounds is left out", "bounds"),
+    cli_option("points", "NUMBER", "number of bounds or widths tried where none are given", c("bounds", "priors")),
+    cli_option("prior-width", "NUMBER", "width of the prior of the effect, in SD units (0.707)", on_prior),
+    cli_option("prior-location", "NUMBER", "where the prior is centred, in SD units (0)", on_prior),
+    cli_option("prior-df", "NUMBER", "degrees of freedom of the prior (1: Cauchy)", on_prior),
+    cli_option("widths", "LIST", "other prior widths to try: 0.2,0.5,1", "priors"),
+    cli_option("strength-words", "WORDS", "jeffreys_1961, kass_raftery_1995, or thresholds: some=3,much=30", on_prior),
+    cli_option("strength-source", "TEXT", "source of your own thresholds of strength", on_prior),
     cli_option("flagged", "WORD", "kept, or both: also without values flagged as outlying", c("cross-check", "plot")),
     cli_option(
       "method", "LIST",
@@ -102,7 +115,7 @@ cli_output_options <- function() {
       "view", "WORD",
       paste(
         "estimation, points, distributions, means, pairs, changes, order, null, pairing, superiority, equivalence,",
-        "bounds, cross-check, effects, assumptions, normal or spread"
+        "bounds, cross-check, evidence, posterior, widths, effects, assumptions, normal or spread"
       ),
       "plot"
     ),
@@ -227,18 +240,18 @@ cli_list <- function(options, name) {
 }
 
 # "cohen_1988" or "slight=0.1,clear=0.4"
-cli_size_words <- function(options) {
-  text <- options[["size-words"]]
+cli_words <- function(options, name) {
+  text <- options[[name]]
   if (is.null(text) || !grepl("=", text, fixed = TRUE)) return(text)
-  pieces <- cli_list(options, "size-words")
+  pieces <- cli_list(options, name)
   numbers <- suppressWarnings(as.numeric(sub("^[^=]*=", "", pieces)))
   if (anyNA(numbers)) {
     abort_usage(
       c(
-        "Option {.code --size-words} must name a scheme or thresholds.", "x" = "It is {.val {text}}.",
-        "i" = "For example {.code --size-words cohen_1988} or {.code --size-words slight=0.1,clear=0.4}."
+        "Option {.code --{name}} must name a scheme or thresholds.", "x" = "It is {.val {text}}.",
+        "i" = "For example {.code --{name} slight=0.1,clear=0.4}."
       ),
-      option = "size-words"
+      option = name
     )
   }
   stats::setNames(numbers, trimws(sub("=.*$", "", pieces)))

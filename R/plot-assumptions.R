@@ -212,10 +212,7 @@ draw_serial <- function(study, outcome, look) {
 draw_vet_page <- function(answer, outcome, look) {
   study <- answer$study
   views <- fitting_vet_views(study, outcome)
-  part <- look
-  part$title <- NULL
-  part$caption <- ""
-  part$base_size <- 0.85 * look$base_size
+  part <- page_part(look)
   plots <- lapply(stats::setNames(nm = views), function(view) {
     switch(view,
       normal = draw_normal(study, outcome, part),
@@ -231,63 +228,6 @@ draw_vet_page <- function(answer, outcome, look) {
     order = "Order: single values, or means of neighbours where there are many, and their mean (dashed); runs on one
       side of it show dependence."
   )
-  caption <- look$caption %||% paste(c(texts[views], left_out_caption(study, outcome)), collapse = " ")
-  alt <- paste(vapply(plots, function(plot) plot$labels$alt, ""), collapse = " ")
-  structure(
-    list(
-      plots = plots, title = look$title %||% default_title(outcome, study, "Assumptions: "), caption = caption,
-      base_size = look$base_size, labels = list(alt = alt)
-    ),
-    class = "vandro_page"
-  )
+  look$title <- look$title %||% default_title(outcome, study, "Assumptions: ")
+  new_page(plots, look, paste(c(texts[views], left_out_caption(study, outcome)), collapse = " "))
 }
-
-#' @rdname autoplot
-#' @export
-print.vandro_page <- function(x, ...) {
-  grid::grid.newpage()
-  size <- 0.7 * x$base_size
-  width <- grid::convertWidth(grid::unit(1, "npc"), "pt", valueOnly = TRUE)
-  caption <- strwrap(x$caption, max(20, (width - 16) / (0.5 * size)))
-  title <- strsplit(x$title, "\n", fixed = TRUE)[[1]]
-  rows <- page_rows(names(x$plots))
-  heights <- grid::unit.c(
-    grid::unit((length(title) + 0.6) * 1.35 * x$base_size, "pt"),
-    grid::unit(c(1.15, 1)[seq_along(rows)], "null"), grid::unit((length(caption) + 1) * 1.3 * size, "pt")
-  )
-  last <- length(rows) + 2
-  grid::pushViewport(grid::viewport(layout = grid::grid.layout(last, 2, heights = heights)))
-  page_text(title, 1, 1.1 * x$base_size, fontface = "bold")
-  for (i in seq_along(rows)) {
-    for (j in seq_along(rows[[i]])) {
-      columns <- if (length(rows[[i]]) == 1) 1:2 else j
-      place <- grid::viewport(layout.pos.row = i + 1, layout.pos.col = columns)
-      print(x$plots[[rows[[i]][[j]]]], vp = place)
-    }
-  }
-  page_text(caption, last, size, col = "#555555")
-  grid::popViewport()
-  invisible(x)
-}
-
-page_text <- function(lines, row, size, ...) {
-  grid::grid.text(
-    paste(lines, collapse = "\n"),
-    x = grid::unit(8, "pt"), hjust = 0, vp = grid::viewport(layout.pos.row = row),
-    gp = grid::gpar(fontsize = size, lineheight = 1.2, ...)
-  )
-}
-
-# Which figures stand side by side.
-page_rows <- function(views) {
-  if (length(views) <= 1) return(as.list(views))
-  Filter(length, list(views[1:2], views[-(1:2)]))
-}
-
-#' @rdname autoplot
-#' @export
-plot.vandro_page <- function(x, ...) print(x)
-
-# So that ggplot2::ggsave() can write a page.
-#' @exportS3Method grid::grid.draw
-grid.draw.vandro_page <- function(x, recording = TRUE) print(x)

@@ -77,7 +77,9 @@ group_scales <- function(look) {
 # The caption says what the bars are; an empty one of the user's own takes it away.
 figure_labels <- function(look, caption, alt, ...) {
   own <- look$caption %||% caption
-  ggplot2::labs(title = look$title, y = NULL, caption = if (nzchar(own)) own, alt = alt, ...)
+  ggplot2::labs(
+    title = if (!identical(look$title, "")) look$title, y = NULL, caption = if (nzchar(own)) own, alt = alt, ...
+  )
 }
 
 left_out_caption <- function(study, outcome) {

@@ -5,7 +5,8 @@
 #' drawn is one of [describe_study()]'s or the answer's.
 #'
 #' @param object,x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()],
-#'   [test_equivalence()], [try_bounds()], [cross_check()], [compare_answers()] or [gauge_effect()].
+#'   [test_equivalence()], [try_bounds()], [weigh_evidence()], [try_priors()], [cross_check()], [compare_answers()] or
+#'   [gauge_effect()].
 #' @param ... For methods. `plot()` hands them to `autoplot()`.
 #' @param view Which figure:
 #'   * `"estimation"`: above, the values of each group with mean and interval; below, on an axis of its own
@@ -37,6 +38,10 @@
 #'   value on one of its own whose 0.5 lies over the null value, with p and verdict at the right; the declared method is
 #'   dark, rings are without flagged values.
 #'
+#'   Of [weigh_evidence()]: `"evidence"`, both of these on one page; `"posterior"`, prior and posterior of the effect
+#'   with the credible interval, and the null hypothesis; `"widths"`, posterior and log factor over one axis of prior
+#'   widths with the declared one marked, the figure of [try_priors()].
+#'
 #'   Of [vet_assumptions()]: `"page"`, all of them on one page; `"normal"`, ordered values against normal
 #'   quantiles, with a band that a whole normal sample stays inside with probability 95 % (Aldor-Noiman et al.
 #'   2013), of pairs their changes; `"spread"`, distances from the group's median, and the SDs with intervals;
@@ -52,8 +57,9 @@
 #'   Axis names are changed by adding [ggplot2::labs()], the look by adding a ggplot2 theme.
 #' @param curve `TRUE` draws the t distribution of a test of means over the `"null"` view of a permutation test.
 #' @param palette Two colours, first group first.
-#' @return `autoplot()`: a ggplot with a text alternative (`labels$alt`); the page of [vet_assumptions()] is a
-#'   `vandro_page`, whose `plots` are ggplots and which `print()` draws. `plot()`: `x`, invisibly.
+#' @return `autoplot()`: a ggplot with a text alternative (`labels$alt`); a page, of [vet_assumptions()] or
+#' [weigh_evidence()], is a `vandro_page`, whose `plots` are ggplots and which `print()` draws. `plot()`: `x`,
+#' invisibly.
 #' @section Large data: A group of more than 400 values is drawn as a histogram instead of points, more
 #'   than 400 pairs as bundles of lines, more than 2000 ordered values as means and ranges of
 #'   neighbours.

@@ -35,6 +35,13 @@ report_equivalence <- function(i, study, answer) {
   )
 }
 
+equivalence_settings <- function(s) {
+  list(
+    within = setting_text(s$within), "bounds in" = s$bounds_in, "SD of" = s$sd_of,
+    "reason for the bounds" = s$reason %||% "none on record"
+  )
+}
+
 entry_sentences <- function(texts, lead) if (length(texts)) paste0(lead, texts, ".")
 
 report_plot <- function(plot) {

@@ -11,6 +11,7 @@
 #'   call writes the same report.
 #' @param within,bounds_in,sd_of Bounds of [test_equivalence()]: the report then tells equivalence too, and `reason` is
 #'   the reason for the bounds.
+#' @param evidence An answer of [weigh_evidence()] about the same study: the report then tells it too.
 #' @param title Title of the report; by default the outcome and the direction.
 #' @param author Author, printed under the title.
 #' @param date Date printed under the title; a fixed date gives the same file every time.
@@ -23,8 +24,8 @@
 #' file <- tempfile(fileext = ".html")
 #' write_report(study, file, title = "Seedlings on two substrates")
 #' @export
-write_report <- function(study, file, ..., within = NULL, bounds_in = c("outcome", "sd"), sd_of = NULL, title = NULL,
-                         author = NULL, date = Sys.Date(), overwrite = FALSE) {
+write_report <- function(study, file, ..., within = NULL, bounds_in = c("outcome", "sd"), sd_of = NULL,
+                         evidence = NULL, title = NULL, author = NULL, date = Sys.Date(), overwrite = FALSE) {
   check_study(study)
   check_flag(overwrite)
   title <- check_text(title)
@@ -33,6 +34,7 @@ write_report <- function(study, file, ..., within = NULL, bounds_in = c("outcome
   need_package("htmltools", "to write reports")
   need_package("jsonlite", "to write reports")
   file <- check_report_path(file, overwrite)
+  check_report_evidence(evidence, study, rlang::current_env())
   asked <- list(...)
   equivalence <- if (!is.null(within)) {
     report_equivalence_answer(study, asked, list(within = within, bounds_in = bounds_in, sd_of = sd_of))
@@ -46,7 +48,7 @@ write_report <- function(study, file, ..., within = NULL, bounds_in = c("outcome
   s <- difference$settings
   answers <- list(
     description = describe_study(study, level = s$level), difference = difference, equivalence = equivalence,
-    effect = report_effect(study, difference),
+    evidence = evidence, effect = report_effect(study, difference),
     assumptions = vet_assumptions(study, alpha = s$alpha, level = s$level)
   )
   title <- title %||% sprintf("%s: %s", study$outcomes[[1]]$label, study_direction(study))
@@ -78,9 +80,10 @@ report_page <- function(study, answers, title, author, date) {
     section("Figure", each(report_figure, difference = answers$difference)),
     section("Size of the difference, then the test", each(report_sizes, answers = answers)),
     if (!is.null(answers$equivalence)) section("Equivalence", each(report_equivalence, answer = answers$equivalence)),
+    if (!is.null(answers$evidence)) section("Weight of evidence", each(report_evidence, answer = answers$evidence)),
     section("Assumptions", each(report_assumptions, answer = answers$assumptions)),
     report_sentences(answers), report_methods(study, answers),
-    report_settings(study, answers$difference, answers$equivalence)
+    report_settings(study, answers)
   )
   style <- paste(readLines(system.file("report", "style.css", package = "vandro")), collapse = "\n")
   # The frame is written out: htmltools would move a head it finds inside a page out of it.
@@ -327,7 +330,8 @@ report_assumptions <- function(i, study, answer) {
 report_sentences <- function(answers) {
   told <- function(voice) {
     bounded <- if (!is.null(answers$equivalence)) equivalence_sentences(answers$equivalence, voice)
-    c(narrate(answers$difference, voice = voice), bounded, narrate(answers$effect, voice = voice))
+    weighed <- if (!is.null(answers$evidence)) narrate(answers$evidence, voice = voice)
+    c(narrate(answers$difference, voice = voice), bounded, narrate(answers$effect, voice = voice), weighed)
   }
   journal <- told("journal")
   plain <- told("plain")
@@ -349,6 +353,7 @@ report_methods <- function(study, answers) {
       if (any(adjusted)) "P-values were adjusted for the number of outcomes by Holm's (1979) method."
     )),
     if (!is.null(answers$equivalence)) htmltools::tags$p(equivalence_method_text),
+    if (!is.null(answers$evidence)) htmltools::tags$p(evidence_method_text),
     htmltools::tags$p(sprintf("Effect sizes and their intervals: %s.", paste(effects, collapse = "; "))),
     htmltools::tags$h3("Sources"),
     htmltools::tags$ul(
@@ -373,6 +378,7 @@ rank_note_texts <- function(difference) {
 used_sources <- function(tests, adjusted, answers) {
   cited <- paste(c(
     tests, rank_note_texts(answers$difference), if (!is.null(answers$equivalence)) equivalence_method_text,
+    if (!is.null(answers$evidence)) c(evidence_method_text, answers$evidence$settings$strength_source),
     answers$effect$table$source, answers$assumptions$table$source,
     if (adjusted) "Holm 1979", if (!is.null(answers$description$table$median)) "Hyndman & Fan 1996",
     if (answers$description$study$source == "values") "Aldor-Noiman et al. 2013"
@@ -386,25 +392,24 @@ seed_words <- function(s) {
   sprintf("%s, for %s draws", format_count(s$seed), format_count(s$draws))
 }
 
-report_settings <- function(study, difference, equivalence = NULL) {
-  s <- difference$settings
-  e <- equivalence$settings
+report_settings <- function(study, answers) {
+  s <- answers$difference$settings
+  settings <- list(
+    vandro = s$version, method = paste(s$method, collapse = ", "), expect = s$expect,
+    reason = s$reason %||% "none on record", beyond = format_short(s$beyond), level = format_short(s$level),
+    alpha = format_short(s$alpha), seed = seed_words(s), "data fingerprint" = study_fingerprint(study)
+  )
+  settings <- keep_known(c(
+    settings, if (!is.null(answers$equivalence)) equivalence_settings(answers$equivalence$settings),
+    if (!is.null(answers$evidence)) evidence_settings(answers$evidence$settings)
+  ))
   section(
     "Settings",
     html_table(
-      list(
-        setting = c(
-          "vandro", "method", "expect", "reason", "beyond", "level", "alpha", "seed", "data fingerprint",
-          if (!is.null(e)) c("within", "bounds in", if (!is.null(e$sd_of)) "SD of", "reason for the bounds")
-        ),
-        value = c(
-          s$version, paste(s$method, collapse = ", "), s$expect, s$reason %||% "none on record",
-          format_short(s$beyond), format_short(s$level),
-          format_short(s$alpha), seed_words(s), study_fingerprint(study),
-          if (!is.null(e)) c(setting_text(e$within), e$bounds_in, e$sd_of, e$reason %||% "none on record")
-        )
-      ),
+      list(setting = names(settings), value = unlist(settings, use.names = FALSE)),
       "What is needed to obtain the same numbers again"
     )
   )
 }
+
+keep_known <- function(x) x[!vapply(x, is.null, NA)]

@@ -94,6 +94,10 @@ report_sources <- c(
   ),
   "Fisher 1925" = "Fisher, R. A. (1925). Statistical methods for research workers.",
   "Fisher 1935" = "Fisher, R. A. (1935). The design of experiments, section 21.",
+  "Gronau et al. 2020" = paste(
+    "Gronau, Q. F., Ly, A. & Wagenmakers, E.-J. (2020). Informed Bayesian t-tests. The American Statistician 74,",
+    "137-143."
+  ),
   "Hedges 1981" = paste(
     "Hedges, L. V. (1981). Distribution theory for Glass's estimator of effect size and related",
     "estimators. Journal of Educational Statistics 6, 107-128."
@@ -115,9 +119,13 @@ report_sources <- c(
     "Janssen, A. (1997). Studentized permutation tests for non-i.i.d. hypotheses and the generalized Behrens-Fisher",
     "problem. Statistics & Probability Letters 36, 9-21."
   ),
+  "Jeffreys 1961" = "Jeffreys, H. (1961). Theory of probability, 3rd ed.",
   "Joanes & Gill 1998" = paste(
     "Joanes, D. N. & Gill, C. A. (1998). Comparing measures of sample skewness and kurtosis. The Statistician 47,",
     "183-189."
+  ),
+  "Kass & Raftery 1995" = paste(
+    "Kass, R. E. & Raftery, A. E. (1995). Bayes factors. Journal of the American Statistical Association 90, 773-795."
   ),
   "Kerby 2014" = paste(
     "Kerby, D. S. (2014). The simple difference formula: an approach to teaching nonparametric correlation.",
@@ -155,6 +163,10 @@ report_sources <- c(
     "American Statistical Association 54, 655-667."
   ),
   "Rosenthal 1991" = "Rosenthal, R. (1991). Meta-analytic procedures for social research, 2nd ed.",
+  "Rouder et al. 2009" = paste(
+    "Rouder, J. N., Speckman, P. L., Sun, D., Morey, R. D. & Iverson, G. (2009). Bayesian t tests for accepting and",
+    "rejecting the null hypothesis. Psychonomic Bulletin & Review 16, 225-237."
+  ),
   "Royston 1995" = paste(
     "Royston, P. (1995). Remark AS R94: a remark on algorithm AS 181: the W-test for normality. Applied",
     "Statistics 44, 547-551."

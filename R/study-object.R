@@ -2,7 +2,7 @@
 #
 # A list with
 #   design     "independent" or "paired"
-#   source     "values" or "summary"
+#   source     "values", "summary", or "supposed": no data, a world (see study-world.R)
 #   groups     the two labels, first minus second
 #   announced  TRUE when the direction was not given and had to be announced
 #   outcomes   a list with one record per outcome, see new_outcome()
@@ -147,7 +147,7 @@ complete_pairs <- function(data) {
 # carry the same one. Hashes chunks, so that a long outcome is not doubled in memory.
 study_fingerprint <- function(study) {
   parts <- lapply(study$outcomes, function(outcome) {
-    if (study$source == "summary") {
+    if (study$source %in% c("summary", "supposed")) {
       keep <- c("n", "mean", "sd")
       return(hash_numbers(unlist(lapply(outcome$moments, `[`, keep), use.names = FALSE)))
     }

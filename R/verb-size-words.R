@@ -15,52 +15,52 @@ known_size_words <- list(
 border_width <- 0.05
 
 check_size_words <- function(size_words, size_source, call) {
-  size_source <- check_text(size_source, arg = "size_source", call = call)
-  if (is.null(size_words)) {
-    if (!is.null(size_source)) {
+  check_words(size_words, size_source, known_size_words, c("size_words", "size_source"), call)
+}
+
+# Words of a known source by its name, or thresholds of one's own with their source.
+check_words <- function(words, source, known, args, call) {
+  source <- check_text(source, arg = args[[2]], call = call)
+  example <- paste0(args[[1]], " = ", if (args[[1]] == "size_words") "c(small = 0.2, medium = 0.5)" else own_strengths)
+  if (is.null(words)) {
+    if (!is.null(source)) {
       abort_vandro(
-        c(
-          "{.arg size_source} belongs to {.arg size_words}.",
-          "i" = "Give the thresholds too: {.code size_words = c(small = 0.2, medium = 0.5)}."
-        ),
+        c("{.arg {args[[2]]}} belongs to {.arg {args[[1]]}}.", "i" = "Give the thresholds too: {.code {example}}."),
         "contradiction",
         call = call
       )
     }
     return(NULL)
   }
-  if (is.character(size_words)) {
-    name <- check_choice(size_words, names(known_size_words), arg = "size_words", call = call)
-    return(known_size_words[[name]])
-  }
-  check_own_words(size_words, call)
-  if (is.null(size_source)) {
+  if (is.character(words)) return(known[[check_choice(words, names(known), arg = args[[1]], call = call)]])
+  check_own_words(words, names(known), args[[1]], example, call)
+  if (is.null(source)) {
     abort_vandro(
       c(
-        "Words for size need a source.",
-        "i" = "Say where the thresholds come from: {.code size_source = \"Author (year)\"}."
+        "Words need a source.",
+        "i" = "Say where the thresholds come from: {.code {args[[2]]} = \"Author (year)\"}."
       ),
       "no_source",
       call = call
     )
   }
-  list(thresholds = size_words, source = size_source, estimands = NULL)
+  list(thresholds = words, source = source, estimands = NULL)
 }
 
-check_own_words <- function(size_words, call) {
-  names <- names(size_words)
-  ordered <- is.numeric(size_words) && length(size_words) > 0 && all(is.finite(size_words)) &&
-    all(size_words > 0) && !is.unsorted(size_words, strictly = TRUE)
+check_own_words <- function(words, known, arg, example, call) {
+  names <- names(words)
+  ordered <- is.numeric(words) && length(words) > 0 && all(is.finite(words)) && all(words > 0) &&
+    !is.unsorted(words, strictly = TRUE)
   named <- !is.null(names) && all(nzchar(names)) && !anyDuplicated(names)
   if (ordered && named) return(invisible())
   abort_vandro(
     c(
-      "{.arg size_words} must be {.val cohen_1988}, {.val cohen_1992} or thresholds of your own.",
+      "{.arg {arg}} must be {.or {.val {known}}}, or thresholds of your own.",
       "i" = "Thresholds are positive numbers in increasing order, each named by the word that begins there:
-        {.code c(slight = 0.1, clear = 0.4)}."
+        {.code {example}}."
     ),
     "bad_value",
-    arg = "size_words", call = call
+    arg = arg, call = call
   )
 }
 

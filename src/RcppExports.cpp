@@ -72,6 +72,40 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_evidence
+Rcpp::List native_evidence(double t, double df, double size, double location, Rcpp::NumericVector scale, double prior_df, Rcpp::NumericVector from, Rcpp::NumericVector to, Rcpp::NumericVector p, bool all);
+RcppExport SEXP _vandro_native_evidence(SEXP tSEXP, SEXP dfSEXP, SEXP sizeSEXP, SEXP locationSEXP, SEXP scaleSEXP, SEXP prior_dfSEXP, SEXP fromSEXP, SEXP toSEXP, SEXP pSEXP, SEXP allSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< double >::type t(tSEXP);
+    Rcpp::traits::input_parameter< double >::type df(dfSEXP);
+    Rcpp::traits::input_parameter< double >::type size(sizeSEXP);
+    Rcpp::traits::input_parameter< double >::type location(locationSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type scale(scaleSEXP);
+    Rcpp::traits::input_parameter< double >::type prior_df(prior_dfSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type from(fromSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type to(toSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type p(pSEXP);
+    Rcpp::traits::input_parameter< bool >::type all(allSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_evidence(t, df, size, location, scale, prior_df, from, to, p, all));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_effect_likelihood
+Rcpp::NumericVector native_effect_likelihood(double t, double df, double size, Rcpp::NumericVector effect);
+RcppExport SEXP _vandro_native_effect_likelihood(SEXP tSEXP, SEXP dfSEXP, SEXP sizeSEXP, SEXP effectSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< double >::type t(tSEXP);
+    Rcpp::traits::input_parameter< double >::type df(dfSEXP);
+    Rcpp::traits::input_parameter< double >::type size(sizeSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type effect(effectSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_effect_likelihood(t, df, size, effect));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_location
 Rcpp::List native_location(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, std::vector<double> trims, double beyond, double total, double draws, double seed, int threads, std::vector<double> alphas, double observed, double reach);
 RcppExport SEXP _vandro_native_location(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP trimsSEXP, SEXP beyondSEXP, SEXP totalSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP alphasSEXP, SEXP observedSEXP, SEXP reachSEXP) {
@@ -150,6 +184,19 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type df(dfSEXP);
     Rcpp::traits::input_parameter< double >::type level(levelSEXP);
     rcpp_result_gen = Rcpp::wrap(native_ncp_limits(t, df, level));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_noncentral_t
+Rcpp::NumericMatrix native_noncentral_t(Rcpp::NumericVector t, Rcpp::NumericVector df, Rcpp::NumericVector ncp);
+RcppExport SEXP _vandro_native_noncentral_t(SEXP tSEXP, SEXP dfSEXP, SEXP ncpSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type t(tSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type df(dfSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type ncp(ncpSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_noncentral_t(t, df, ncp));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -449,6 +496,39 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_rehearse
+Rcpp::NumericMatrix native_rehearse(Rcpp::List world, double n, double m, Rcpp::IntegerVector methods, Rcpp::List plan, double from, double to, int threads);
+RcppExport SEXP _vandro_native_rehearse(SEXP worldSEXP, SEXP nSEXP, SEXP mSEXP, SEXP methodsSEXP, SEXP planSEXP, SEXP fromSEXP, SEXP toSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::List >::type world(worldSEXP);
+    Rcpp::traits::input_parameter< double >::type n(nSEXP);
+    Rcpp::traits::input_parameter< double >::type m(mSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type methods(methodsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::List >::type plan(planSEXP);
+    Rcpp::traits::input_parameter< double >::type from(fromSEXP);
+    Rcpp::traits::input_parameter< double >::type to(toSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_rehearse(world, n, m, methods, plan, from, to, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_made_up
+Rcpp::List native_made_up(Rcpp::List world, double n, double m, double seed, double study);
+RcppExport SEXP _vandro_native_made_up(SEXP worldSEXP, SEXP nSEXP, SEXP mSEXP, SEXP seedSEXP, SEXP studySEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::List >::type world(worldSEXP);
+    Rcpp::traits::input_parameter< double >::type n(nSEXP);
+    Rcpp::traits::input_parameter< double >::type m(mSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< double >::type study(studySEXP);
+    rcpp_result_gen = Rcpp::wrap(native_made_up(world, n, m, seed, study));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_relative_null
 Rcpp::List native_relative_null(std::vector<int> runs, std::vector<int> in_first, double draws, double seed, int threads);
 RcppExport SEXP _vandro_native_relative_null(SEXP runsSEXP, SEXP in_firstSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP) {
@@ -645,11 +725,14 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_bootstrap_pairs", (DL_FUNC) &_vandro_native_bootstrap_pairs, 6},
     {"_vandro_native_counted_moments", (DL_FUNC) &_vandro_native_counted_moments, 5},
     {"_vandro_native_counted_quantiles", (DL_FUNC) &_vandro_native_counted_quantiles, 5},
+    {"_vandro_native_evidence", (DL_FUNC) &_vandro_native_evidence, 10},
+    {"_vandro_native_effect_likelihood", (DL_FUNC) &_vandro_native_effect_likelihood, 4},
     {"_vandro_native_location", (DL_FUNC) &_vandro_native_location, 13},
     {"_vandro_native_location_histogram", (DL_FUNC) &_vandro_native_location_histogram, 10},
     {"_vandro_native_group_moments", (DL_FUNC) &_vandro_native_group_moments, 4},
     {"_vandro_native_moments", (DL_FUNC) &_vandro_native_moments, 1},
     {"_vandro_native_ncp_limits", (DL_FUNC) &_vandro_native_ncp_limits, 3},
+    {"_vandro_native_noncentral_t", (DL_FUNC) &_vandro_native_noncentral_t, 3},
     {"_vandro_native_normal_band", (DL_FUNC) &_vandro_native_normal_band, 5},
     {"_vandro_native_welch_many", (DL_FUNC) &_vandro_native_welch_many, 7},
     {"_vandro_native_pair_moments", (DL_FUNC) &_vandro_native_pair_moments, 2},
@@ -670,6 +753,8 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_tie_runs", (DL_FUNC) &_vandro_native_tie_runs, 2},
     {"_vandro_native_placements", (DL_FUNC) &_vandro_native_placements, 2},
     {"_vandro_native_signed_counts", (DL_FUNC) &_vandro_native_signed_counts, 2},
+    {"_vandro_native_rehearse", (DL_FUNC) &_vandro_native_rehearse, 8},
+    {"_vandro_native_made_up", (DL_FUNC) &_vandro_native_made_up, 5},
     {"_vandro_native_relative_null", (DL_FUNC) &_vandro_native_relative_null, 5},
     {"_vandro_native_count_assignments", (DL_FUNC) &_vandro_native_count_assignments, 2},
     {"_vandro_native_decimals", (DL_FUNC) &_vandro_native_decimals, 1},

@@ -17,3 +17,17 @@ Rcpp::NumericMatrix native_ncp_limits(Rcpp::NumericVector t, Rcpp::NumericVector
   }
   return out;
 }
+
+// Both tails of the noncentral t; columns lower and upper.
+// [[Rcpp::export]]
+Rcpp::NumericMatrix native_noncentral_t(Rcpp::NumericVector t, Rcpp::NumericVector df,
+                                        Rcpp::NumericVector ncp) {
+  const std::size_t n = glue::common_length({t.size(), df.size(), ncp.size()});
+  Rcpp::NumericMatrix out(static_cast<int>(n), 2);
+  for (int i = 0; i < static_cast<int>(n); ++i) {
+    const vandro::NoncentralT found = vandro::noncentral_t(t[i], df[i], ncp[i]);
+    out(i, 0) = found.lower;
+    out(i, 1) = found.upper;
+  }
+  return out;
+}

@@ -355,3 +355,30 @@ test_that("equivalence, other bounds and the cross-check are at the shell with t
   expect_identical(run_here("equivalence", demo_file(), question, "--within", "1,2")$status, 1L)
   expect_identical(run_here("cross-check", demo_file(), question, "--flagged", "all")$status, 2L)
 })
+
+test_that("evidence, priors and what tells them go by the same options", {
+  folder <- withr::local_tempdir()
+  study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
+  prior <- c("--prior-width", "0.5", "--expect", "higher")
+  answer <- weigh_evidence(study, prior_width = 0.5, expect = "higher")
+  expect_identical(run_here("evidence", demo_file(), question, prior)$out, format(answer, width = 80))
+  csv <- run_here("priors", demo_file(), question, prior, "--widths", "0.2,1", "--format", "csv")
+  expect_identical(csv$out, export_answer(try_priors(answer, c(0.2, 1)), format = "csv"))
+  expect_identical(run_here("narrate", demo_file(), question, prior)$out, format(narrate(answer), width = 80))
+  words <- run_here(
+    "evidence", demo_file(), question, "--within", "0.1", "--strength-words", "some=3,much=30", "--strength-source", "us"
+  )
+  expect_match(paste(words$out, collapse = " "), "much for an effect (us)", fixed = TRUE)
+  for (view in c("evidence", "posterior", "widths")) {
+    file <- file.path(folder, paste0(view, ".png"))
+    expect_identical(run_here("plot", demo_file(), question, "--view", view, "--output", file)$status, 0L)
+    expect_gt(file.size(file), 1000)
+  }
+  file <- file.path(folder, "r.html")
+  expect_identical(run_here("report", demo_file(), question, "--prior-width", "0.5", "--output", file)$status, 0L)
+  page <- paste(readLines(file), collapse = " ")
+  expect_true(grepl("Weight of evidence", page, fixed = TRUE) && grepl("Rouder, J. N.", page, fixed = TRUE))
+  bad <- run_here("evidence", demo_file(), question, "--prior-width", "0")
+  expect_identical(bad$status, 1L)
+  expect_match(bad$err[[1]], "must be above 0", fixed = TRUE)
+})

@@ -1,0 +1,236 @@
+# Figures of rehearsals: power over n, rates over worlds, half-width over n.
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_rehearsal <- function(object, ..., view = NULL, base_size = 11, title = NULL, caption = NULL) {
+  if (...length()) rlang::check_dots_empty()
+  look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
+  s <- object$settings
+  usual <- if (length(object$detail$worlds) > 1 && length(s$n) == 1) "rates" else if (!is.null(s$half_width)) "width" else "power"
+  view <- check_choice(view %||% usual, c("power", "rates", "width"), arg = "view")
+  if (view == "rates") return(draw_rates(object, look))
+  draw_over_n(object, look, view)
+}
+
+method_colours <- c(
+  welch = "#0B5563", student = "#DD8A2E", paired = "#0B5563", ranks = "#7A3B69", signed_ranks = "#7A3B69",
+  relative = "#5A8F7B", permutation = "#444444"
+)
+method_shapes <- c(
+  welch = 16, student = 17, paired = 16, ranks = 15, signed_ranks = 15, relative = 18, permutation = 4
+)
+method_lines <- c(
+  welch = "solid", student = "42", paired = "solid", ranks = "22", signed_ranks = "22", relative = "6222",
+  permutation = "13"
+)
+
+# Colour, shape and line of each method, in words in the legend.
+method_scales <- function(methods, k) {
+  names <- capital_each(method_names[methods])
+  list(
+    ggplot2::scale_colour_manual(values = method_colours[methods], labels = names, breaks = methods),
+    ggplot2::scale_shape_manual(values = method_shapes[methods], labels = names, breaks = methods),
+    ggplot2::scale_linetype_manual(values = method_lines[methods], labels = names, breaks = methods),
+    ggplot2::guides(colour = ggplot2::guide_legend(override.aes = list(linewidth = 0.9 * k))),
+    ggplot2::theme(
+      legend.position = "top", legend.justification = 0, legend.title = ggplot2::element_blank(),
+      legend.key.width = grid::unit(26 * k, "pt"), axis.title.y = ggplot2::element_text(angle = 90)
+    )
+  )
+}
+
+draw_over_n <- function(answer, look, view) {
+  k <- look$base_size / 11
+  s <- answer$settings
+  outcome <- answer$study$outcomes[[1]]
+  rows <- answer$table
+  rows$value <- if (view == "power") rows$power else rows$half_width
+  if (view == "width") rows <- rows[rows$method != "relative", ]
+  curve <- rehearsal_curve(answer)
+  curve$value <- if (view == "power") curve$power else curve$half_width
+  curve <- curve[!is.na(curve$value) & curve$method %in% rows$method, ]
+  # Intervals of a handful of values would hide the rest.
+  if (view == "width") curve <- curve[curve$value <= 4 * max(rows$value, na.rm = TRUE), ]
+  if (nrow(rows) == 0) return(draw_nothing(look, "No method here has an interval in the outcome's unit."))
+  methods <- unique(rows$method)
+  many <- length(answer$detail$worlds) > 1
+  goal <- if (view == "power") s$power else s$half_width
+  look$title <- look$title %||% default_title(outcome, answer$study, "Rehearsal: ")
+  plot <- ggplot2::ggplot(
+    curve, ggplot2::aes(.data$n_first, .data$value, colour = .data$method, linetype = .data$method)
+  ) +
+    (if (!is.null(goal)) goal_layer(goal, curve, view, outcome, k)) +
+    (if (view == "power") {
+      ggplot2::geom_hline(yintercept = s$alpha, colour = faint, linewidth = 0.35 * k, linetype = "dotted")
+    }) +
+    ggplot2::geom_line(linewidth = 0.9 * k) +
+    (if (view == "power") {
+      ggplot2::geom_linerange(
+        ggplot2::aes(ymin = .data$power_low, ymax = .data$power_high), rows[!is.na(rows$power_low), ],
+        linewidth = 0.6 * k, linetype = "solid", show.legend = FALSE
+      )
+    }) +
+    ggplot2::geom_point(ggplot2::aes(shape = .data$method), rows, size = 2.8 * k) +
+    (if (!is.null(goal) && !many) found_labels(rows, answer, k)) +
+    (if (many) ggplot2::facet_wrap(~ factor(.data$world, names(answer$detail$worlds)))) +
+    ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = c(0.02, 0.06)))
+  plot + over_n_axes(answer, view, outcome, look, s) + figure_theme(look$base_size) + horizontal_guides() +
+    method_scales(methods, k)
+}
+
+goal_layer <- function(goal, curve, view, outcome, k) {
+  text <- if (view == "power") sub("^0", "", format_short(goal)) else with_unit(format_short(goal), outcome$unit)
+  list(
+    ggplot2::geom_hline(yintercept = goal, colour = ink, linewidth = 0.4 * k, linetype = "dashed"),
+    ggplot2::annotate(
+      "text",
+      x = if (view == "power") min(curve$n_first) else max(curve$n_first), y = goal, label = paste("wanted:", text),
+      hjust = if (view == "power") 0 else 1, vjust = -0.6, size = 3.2 * k, colour = ink
+    )
+  )
+}
+
+# The sizes found, beside their points; methods that need the same size share a label.
+found_labels <- function(rows, answer, k) {
+  rows$label <- if (is_paired(answer$study)) {
+    paste(format_count(rows$n_first), "pairs")
+  } else {
+    paste(format_count(rows$n_first), "+", format_count(rows$n_second))
+  }
+  rows <- rows[!duplicated(rows$label), ]
+  # One below the other where points are close.
+  rows$down <- 1.6 + 1.3 * (seq_len(nrow(rows)) - 1)
+  ggplot2::geom_text(
+    ggplot2::aes(label = .data$label, vjust = .data$down), rows,
+    hjust = -0.15, size = 3.3 * k, show.legend = FALSE, fontface = "bold"
+  )
+}
+
+over_n_axes <- function(answer, view, outcome, look, s) {
+  ratio <- unique(round(answer$table$n_second / answer$table$n_first, 3))
+  x <- if (is_paired(answer$study)) {
+    "Pairs"
+  } else if (length(ratio) == 1 && ratio != 1) {
+    sprintf("n of %s (%s: %s times that)", answer$study$groups[[1]], answer$study$groups[[2]], format_short(ratio))
+  } else if (length(ratio) == 1) {
+    "n of each group"
+  } else {
+    sprintf("n of %s", answer$study$groups[[1]])
+  }
+  y <- if (view == "power") {
+    if (is.null(s$within)) "Rate of rejection" else "Rate of equivalence shown"
+  } else {
+    sprintf("Expected half-width%s", unit_in_brackets(outcome))
+  }
+  worlds <- answer$detail$worlds
+  labels <- list(
+    figure_labels(
+      look,
+      x = x,
+      caption = wrap_caption(
+        if (length(worlds) == 1) paste0(capital(world_line(worlds[[1]])), "."),
+        paste0(capital(rehearsed_question_words(answer)), "."),
+        if (view == "width") paste0(capital(half_width_note(answer)), "."),
+        sprintf("Computed %s.", computed_words(answer)),
+        if (view == "power" && "simulation" %in% answer$table$computed_by) "Bars: 95% interval of a simulated rate.",
+        if (view == "power") "Dotted: alpha."
+      ),
+      alt = rehearsal_alt(answer, view)
+    ), ggplot2::ylab(y)
+  )
+  if (view == "width") return(c(labels, list(ggplot2::expand_limits(y = 0))))
+  c(labels, list(ggplot2::scale_y_continuous(limits = c(0, 1), breaks = seq(0, 1, 0.2), expand = c(0, 0.01))))
+}
+
+rehearsal_alt <- function(answer, view) {
+  table <- answer$table
+  shown <- utils::head(table, 6)
+  value <- if (view == "width") format_number(shown$half_width, outcome_decimals(answer$study$outcomes[[1]])) else rate_text(shown$power)
+  sprintf(
+    "%s of %s: %s%s.", if (view == "width") "Expected half-width" else "Rate of rejection", answer$study$outcomes[[1]]$label,
+    paste(sprintf(
+      "%s%s, n %s + %s: %s", ifelse(is.na(shown$world), "", paste0(shown$world, ", ")), method_names[shown$method],
+      shown$n_first, shown$n_second, value
+    ), collapse = "; "), if (nrow(table) > 6) "; and more" else ""
+  )
+}
+
+# Rates over what varies among the worlds.
+draw_rates <- function(answer, look) {
+  k <- look$base_size / 11
+  rows <- answer$table
+  axis <- varied_axis(answer)
+  rows$x <- axis$x[match(rows$world, names(answer$detail$worlds))]
+  if (is.null(names(answer$detail$worlds))) rows$x <- axis$x[[1]]
+  methods <- unique(rows$method)
+  rows$group <- factor(rows$method, methods)
+  outcome <- answer$study$outcomes[[1]]
+  s <- answer$settings
+  # Side by side where they would lie over each other.
+  apart <- if (axis$number) 0 else 0.5
+  top <- if (max(rows$power) > 0.5) 1 else 1.15 * max(c(rows$power, rows$power_high), na.rm = TRUE)
+  place <- ggplot2::position_dodge(width = apart)
+  look$title <- look$title %||% default_title(outcome, answer$study, "Rehearsal: ")
+  ggplot2::ggplot(
+    rows, ggplot2::aes(
+      .data$x, .data$power,
+      colour = .data$method, linetype = .data$method, group = .data$group
+    )
+  ) +
+    ggplot2::geom_hline(yintercept = s$alpha, colour = ink, linewidth = 0.4 * k, linetype = "dotted") +
+    (if (axis$number) ggplot2::geom_line(linewidth = 0.9 * k)) +
+    ggplot2::geom_linerange(
+      ggplot2::aes(ymin = .data$power_low, ymax = .data$power_high),
+      linewidth = 0.6 * k, linetype = "solid", show.legend = FALSE, position = place, na.rm = TRUE
+    ) +
+    ggplot2::geom_point(ggplot2::aes(shape = .data$method), size = 2.8 * k, position = place) +
+    (if (length(s$n) > 1) ggplot2::facet_wrap(~ paste("n", .data$n_first, "+", .data$n_second))) +
+    axis$scale +
+    ggplot2::scale_y_continuous(limits = c(0, top), expand = c(0, 0.01 * top)) +
+    figure_labels(
+      look,
+      x = axis$name,
+      caption = wrap_caption(
+        sprintf("n: %s.", paste(unique(paste(rows$n_first, "+", rows$n_second)), collapse = ", ")),
+        if (axis$number || length(answer$detail$worlds) == 1) sprintf("First world: %s.", world_line(answer$detail$worlds[[1]])),
+        paste0(capital(rehearsed_question_words(answer)), "."),
+        if (any(rows$null_true)) paste0(capital(null_true_words(answer)), "."),
+        sprintf("Computed %s.", computed_words(answer)),
+        if ("simulation" %in% rows$computed_by) "Bars: 95% intervals of simulated rates.", "Dotted: alpha."
+      ),
+      alt = rehearsal_alt(answer, "rates")
+    ) +
+    ggplot2::ylab(if (is.null(s$within)) "Rate of rejection" else "Rate of equivalence shown") +
+    figure_theme(look$base_size) +
+    horizontal_guides() +
+    method_scales(methods, k)
+}
+
+# A numeric axis where one number alone varies, else the names of the worlds.
+varied_axis <- function(answer) {
+  worlds <- answer$detail$worlds
+  values <- list(
+    ratio = vapply(worlds, function(w) w$sd[[1]] / w$sd[[2]], 0), r = vapply(worlds, `[[`, 0, "r"),
+    difference = vapply(worlds, `[[`, 0, "difference")
+  )
+  shapes <- vapply(worlds, function(w) paste(c(w$shape, w$rounded_to, w$difference_sd), collapse = " "), "")
+  varied <- names(values)[vapply(values, function(x) length(unique(signif(x, 9))) > 1, NA)]
+  names <- c(
+    ratio = sprintf("Spread of %s over that of %s (ratio of SDs)", worlds[[1]]$groups[[1]], worlds[[1]]$groups[[2]]),
+    r = "Correlation of the pairs", difference = paste0("True difference", unit_in_brackets(answer$study$outcomes[[1]]))
+  )
+  if (length(varied) == 1 && length(unique(shapes)) == 1 && !anyDuplicated(values[[varied]])) {
+    trans <- if (varied == "ratio") "log2" else "identity"
+    breaks <- if (length(worlds) <= 9) sort(values[[varied]]) else ggplot2::waiver()
+    scale <- ggplot2::scale_x_continuous(
+      trans = trans, breaks = breaks, labels = function(x) vapply(signif(x, 3), format_short, ""),
+      expand = ggplot2::expansion(mult = 0.05)
+    )
+    return(list(x = unname(values[[varied]]), number = TRUE, name = names[[varied]], scale = scale))
+  }
+  labels <- if (is.null(names(worlds))) "this world" else names(worlds)
+  list(
+    x = factor(labels, unique(labels)), number = FALSE, name = NULL,
+    scale = ggplot2::scale_x_discrete(labels = function(x) wrap_label(x, 16))
+  )
+}

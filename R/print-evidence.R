@@ -1,0 +1,181 @@
+# Words for the weight of evidence. A factor is always said for whom it speaks.
+
+#' @rdname print.vandro_study
+#' @export
+format.vandro_evidence <- function(x, ..., digits = NULL, width = cli::console_width()) {
+  check_digits(digits)
+  blocks <- lapply(x$study$outcomes, function(outcome) {
+    row <- outcome_rows(x, outcome)
+    c(
+      heading_line(paste("Evidence:", outcome_title(outcome)), row$comparison),
+      text_entry("Effect", posterior_words(row), width),
+      text_entry("Factor", sprintf("%s (%s)", factor_words(row, outcome), factor_sides(row)), width),
+      if (!is.null(row$strength_word)) text_entry("In words", strength_words_of(row), width),
+      text_entry("Null", evidence_null_words(row, outcome), width),
+      text_entry("Prior", prior_words(row), width),
+      text_entry("Widths", capital(range_words(row)), width),
+      text_entry("Direction", expected_words(row, x$study, outcome), width),
+      text_entry("Accuracy", sprintf("relative error of the factor below %s", error_ceiling(row$bf_error)), width),
+      if (!is.null(x$settings$reason)) text_entry("Reason", x$settings$reason, width),
+      text_table(group_cells(x$study, outcome, outcome_decimals(outcome, digits))),
+      text_entry("Left out", left_out_words(x$study, outcome), width)
+    )
+  })
+  c(join_blocks(blocks), note_lines(x$study, width))
+}
+
+posterior_words <- function(row) {
+  sprintf(
+    "median %s SD, %s credible interval %s SD, given %s (%s; in these samples %s)",
+    format_number(row$estimate, 2), format_percent(row$level), format_range(row$lower, row$upper, 2),
+    if (is.na(row$within_low)) "data, prior and that there is an effect" else "data and prior", effect_divisor(row),
+    format_number(row$d, 2)
+  )
+}
+
+effect_divisor <- function(row) if (row$estimand == "d_change") "SD of the changes" else "pooled SD"
+
+# Both hypotheses: what the first factor speaks for, and its opposite after "as under".
+rival_words <- function(row, outcome) {
+  if (!is.na(row$within_low)) {
+    return(c("an effect outside the bounds", "one inside", "an effect inside the bounds", "one outside"))
+  }
+  side <- switch(row$expect, either = "", higher = " above 0", lower = " below 0")
+  if (row$beyond == 0) return(c(paste0("an effect", side), "none", "no effect", paste0("an effect", side)))
+  at <- with_unit(format_short(row$beyond), outcome$unit)
+  word <- switch(row$expect, either = "other than", higher = "above", lower = "below")
+  c(sprintf(c("a difference %s %s", "one of %2$s", "a difference of %2$s", "one %s %s"), word, at))
+}
+
+# The side that the data speak for, first.
+factor_words <- function(row, outcome) {
+  names <- rival_words(row, outcome)
+  sides <- if (row$log_bf > 0) names[1:2] else names[3:4]
+  sprintf(
+    "the data are %s times as probable under %s as under %s", factor_text(abs(row$log_bf)), sides[[1]], sides[[2]]
+  )
+}
+
+factor_sides <- function(row) {
+  sprintf(
+    "for %s, against %s, natural log %s", factor_text(row$log_bf), factor_text(-row$log_bf),
+    format_number(row$log_bf, if (abs(row$log_bf) >= 1000) 0 else 2)
+  )
+}
+
+# A factor from its logarithm; beyond a million only its size is told.
+factor_text <- function(log_bf) {
+  if (log_bf > log(1e6)) return("more than 1000000")
+  if (log_bf < -log(1e6)) return("less than 0.000001")
+  value <- exp(log_bf)
+  decimals <- if (value >= 100) 0 else if (value >= 10) 1 else if (value >= 1) 2 else ceiling(-log10(value)) + 2
+  format_number(value, decimals)
+}
+
+strength_words_of <- function(row) {
+  sprintf(
+    "%s (%s); from half to twice the prior's width: %s", row$strength_word, row$strength_source, row$strength_range
+  )
+}
+
+evidence_null_words <- function(row, outcome) {
+  if (!is.na(row$within_low)) {
+    return(sprintf(
+      "the effect lies between %s and %s SD", format_short(row$within_low), format_short(row$within_high)
+    ))
+  }
+  if (row$beyond == 0) return("the population means do not differ: the effect is exactly 0")
+  sprintf(
+    "the population means differ by exactly %s; effects are counted from there",
+    with_unit(format_short(row$beyond), outcome$unit)
+  )
+}
+
+# The prior in words: what was expected before the data.
+prior_words <- function(row) {
+  sprintf(
+    "%s around %s with width %s SD%s; it expects half of all effects between %s SD",
+    if (row$prior_df == 1) "Cauchy" else sprintf("t with %s df", format_short(row$prior_df)),
+    format_short(row$prior_location), format_short(signif(row$prior_width, 3)),
+    switch(row$expect, either = "", higher = ", above 0 only", lower = ", below 0 only"),
+    paste(format_number(c(row$prior_low, row$prior_high), 2), collapse = " and ")
+  )
+}
+
+expected_words <- function(row, study, outcome) {
+  side <- if (row$expect == "lower") "lower" else "higher"
+  than <- if (row$beyond == 0) {
+    sprintf("than %s", study$groups[[2]])
+  } else {
+    sprintf(
+      "than %s by more than %s", study$groups[[2]],
+      with_unit(format_short(if (side == "lower") -row$beyond else row$beyond), outcome$unit)
+    )
+  }
+  sprintf(
+    "probability that %s is %s %s: %s%s", study$groups[[1]], side, than,
+    probability_text(row$p_expected, row$p_unexpected),
+    if (row$expect == "either") "" else " (under the prior to both sides)"
+  )
+}
+
+# Never 0 or 1 that is not.
+probability_text <- function(p, other) {
+  if (p > 0.999 && other > 0) return("> .999")
+  bare_p(p)
+}
+
+range_words <- function(row) {
+  ends <- c(row$log_bf_least, row$log_bf_most)
+  turn <- if (all(ends > 0)) {
+    "always for it"
+  } else if (all(ends < 0)) {
+    "always against it"
+  } else {
+    "which side it speaks for hangs on the width"
+  }
+  sprintf(
+    "with priors from half to twice as wide (%s SD) the factor for %s lies between %s and %s: %s",
+    format_range_words(row$prior_width / 2, 2 * row$prior_width),
+    if (is.na(row$within_low)) "an effect" else "an effect outside the bounds", factor_text(ends[[1]]),
+    factor_text(ends[[2]]), turn
+  )
+}
+
+format_range_words <- function(low, high) {
+  paste(format_short(signif(low, 3)), "to", format_short(signif(high, 3)))
+}
+
+error_ceiling <- function(error) format(10^ceiling(log10(max(error, 1e-15))), digits = 1)
+
+#' @rdname print.vandro_study
+#' @export
+format.vandro_priors <- function(x, ..., digits = NULL, width = cli::console_width()) {
+  check_digits(digits)
+  outcome <- x$study$outcomes[[1]]
+  table <- x$table
+  at <- table[table$standing == "declared", ]
+  # Of many rows some, evenly spread, the declared one among them.
+  few <- if (nrow(table) > 12) round(seq(1, nrow(table), length.out = 9)) else seq_len(nrow(table))
+  shown <- table[sort(unique(c(few, which(table$standing == "declared")))), ]
+  c(
+    heading_line(paste("Prior widths:", outcome_title(outcome)), at$comparison),
+    text_table(list(
+      "width (SD)" = vapply(signif(shown$prior_width, 3), format_short, ""), median = format_number(shown$estimate, 2),
+      interval = format_range(shown$lower, shown$upper, 2), "factor for" = vapply(shown$log_bf, factor_text, ""),
+      log = format_number(shown$log_bf, 2), standing = shown$standing
+    )),
+    text_entry("Shown", sprintf("%s of %s widths", nrow(shown), nrow(table)), width),
+    text_entry("Range", priors_range_words(x), width),
+    text_entry("Interval", sprintf("%s credible interval of the standardized effect", format_percent(at$level)), width)
+  )
+}
+
+priors_range_words <- function(x) {
+  ends <- c(x$detail$least, x$detail$most)
+  sprintf(
+    "with widths from %s SD the factor for an effect lies between %s and %s",
+    format_range_words(min(x$table$prior_width), max(x$table$prior_width)), factor_text(ends[[1]]),
+    factor_text(ends[[2]])
+  )
+}

@@ -1,0 +1,175 @@
+#' Weigh the evidence for a difference against that for none
+#'
+#' The Bayes factor of a standardized effect, both ways round: how much more probable the data are if there is an effect
+#' drawn from the declared prior than if there is none, and the reverse. A p cannot speak for the null hypothesis; this
+#' can. With it the posterior of the effect, in the direction of the contrast.
+#'
+#' @inheritParams test_difference
+#' @param ... Must be empty.
+#' @param expect `"either"`, or `"higher"` or `"lower"`: the prior then lies on that side only.
+#' @param beyond The difference under the null hypothesis, in the unit of the outcome.
+#' @param prior_width Width (scale) of the prior of the standardized effect, in SD units, above 0: half of its
+#'   probability lies within so much of `prior_location` (Cauchy).
+#' @param prior_location Where the prior is centred, in SD units; other than 0 for an informed prior.
+#' @param prior_df Degrees of freedom of the prior's t distribution; 1 is Cauchy's.
+#' @param within An interval null: effects between these bounds, in SD units, count as none. One number is taken to both
+#'   sides. `NULL`: no effect at all.
+#' @param level Probability of the posterior interval.
+#' @param strength_words Words for the factor, only on request: `"jeffreys_1961"` (substantial from 3.2, strong from 10,
+#'   very strong from 32, decisive from 100), `"kass_raftery_1995"` (positive from 3, strong from 20, very strong from
+#'   150), or thresholds of your own, named by the word that begins there.
+#' @param strength_source Where thresholds of your own come from.
+#' @return An answer (classes `vandro_evidence`, `vandro_answer`); its table has one row per outcome with the columns of
+#'   [as.data.frame.vandro_answer()] and
+#'   \describe{
+#'     \item{`estimate`, `lower`, `upper`}{posterior median and equal-tailed interval of the standardized effect
+#'       (`estimand` "d_pooled", of pairs "d_change"), in SD units.}
+#'     \item{`bf_difference`, `bf_null`, `log_bf`}{the factor for an effect, its inverse, and the natural logarithm of
+#'       the first, exact where the factor itself leaves the range of numbers (`Inf`, 0).}
+#'     \item{`bf_error`}{relative error of the factor by the quadrature's own estimate.}
+#'     \item{`p_expected`, `p_unexpected`}{posterior probability that the first group is higher (with `expect =
+#'       "lower"`: lower), under the prior for both directions, and its complement, exact where it is far below
+#'       rounding.}
+#'     \item{`prior_location`, `prior_width`, `prior_df`, `prior_low`, `prior_high`, `within_low`, `within_high`}{the
+#'       prior, between which effects half of it lies (the middle half, of a directional one the half next to 0), and
+#'       the interval null.}
+#'     \item{`log_bf_least`, `log_bf_most`}{smallest and largest `log_bf` with widths from half to twice `prior_width`.}
+#'     \item{`strength_word`, `strength_range`, `strength_source`}{with `strength_words` only: the word with what it
+#'       speaks for (within 5 % of a border both words), the words over those widths, and the source.}
+#'     \item{`d`}{the standardized difference of the samples.}
+#'   }
+#' @section Formula: With t and df of Student's test, or of the paired one, and N = n1 n2 / (n1 + n2), or the number of
+#'   pairs,
+#'   \deqn{BF = \frac{\int f(t \mid df, \delta \sqrt{N})\, \pi(\delta)\, d\delta}{f(t \mid df, 0)},}{BF = integral of
+#'     f(t | df, delta sqrt(N)) prior(delta) over delta, divided by f(t | df, 0),}
+#'   f the noncentral t density (Rouder et al. 2009, eq. 1, for the Cauchy prior of Jeffreys 1961; t priors: Gronau, Ly
+#'   & Wagenmakers 2020, eq. 5). A directional prior is the same on one side, doubled there where it is centred on 0.
+#'   With `within` the factor is the posterior odds of outside against inside over the prior odds. Integrals on the
+#'   logarithmic scale by Gauss-Kronrod rules.
+#' @section Reading it: The posterior interval is one given the data, the model and the prior, and given that there is
+#'   an effect (with `within`: whatever its size): the effect lies in it with probability `level`. A confidence interval
+#'   is another thing: a procedure that in `level` of all studies covers the true value. No prior is free of
+#'   information, so the answer says in words what the prior expects, and how far the factor moves with its width
+#'   ([try_priors()]).
+#' @section Errors: `vandro_error_bad_value`, `vandro_error_bad_bounds`, `vandro_error_no_source` for words without a
+#'   source, and those of [test_difference()] for outcomes that do not vary.
+#' @seealso [try_priors()] for other widths, [test_equivalence()] for a test of equivalence.
+#' @references Gronau, Q. F., Ly, A. & Wagenmakers, E.-J. (2020). Informed Bayesian t-tests. *The American Statistician*
+#'   74, 137-143, eq. 5.
+#'
+#'   Jeffreys, H. (1961). *Theory of probability*, 3rd ed., section 5.2; words: appendix B.
+#'
+#'   Kass, R. E. & Raftery, A. E. (1995). Bayes factors. *Journal of the American Statistical Association* 90, 773-795,
+#'   section 3.2.
+#'
+#'   Rouder, J. N., Speckman, P. L., Sun, D., Morey, R. D. & Iverson, G. (2009). Bayesian t tests for accepting and
+#'   rejecting the null hypothesis. *Psychonomic Bulletin & Review* 16, 225-237, eq. 1.
+#' @examples
+#' study <- versus(seedlings, chlorophyll, substrate, groups = c("compost", "peat"), label = "Chlorophyll")
+#' weigh_evidence(study)
+#' weigh_evidence(study, within = 0.2, strength_words = "jeffreys_1961")
+#' autoplot(weigh_evidence(study))
+#' @export
+weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_width = sqrt(2) / 2, prior_location = 0,
+                           prior_df = 1, within = NULL, level = 0.95, strength_words = NULL, strength_source = NULL,
+                           reason = NULL) {
+  if (...length()) rlang::check_dots_empty()
+  call <- rlang::current_env()
+  check_study(study)
+  asked <- list(
+    expect = check_choice(expect, directions), beyond = check_number(beyond),
+    prior_width = check_prior_width(prior_width, call), prior_location = check_number(prior_location),
+    prior_df = check_number(prior_df, 0.1, 1e7), within = if (!is.null(within)) check_bound_pair(within, call),
+    level = check_level(level)
+  )
+  reason <- check_text(reason)
+  words <- check_words(
+    strength_words, strength_source, known_strength_words, c("strength_words", "strength_source"), call
+  )
+  rows <- each_outcome(study, evidence_row, study, asked, words, call)
+  new_answer(
+    "evidence", bind_rows(rows), study,
+    settings = c(
+      list(verb = "weigh_evidence"), asked,
+      list(strength_words = words$thresholds, strength_source = words$source, reason = reason)
+    )
+  )
+}
+
+check_prior_width <- function(width, call, arg = "prior_width") {
+  width <- check_number(width, arg = arg, call = call)
+  if (width > 0 && width <= 1e6) return(width)
+  abort_vandro(
+    c(
+      "{.arg {arg}} must be above 0 and at most 1000000.", "x" = "It is {width}.",
+      "i" = "It says how large effects are expected to be, in SD units; a prior without width is the null hypothesis."
+    ),
+    "bad_value",
+    arg = arg, call = call
+  )
+}
+
+# Widths from half to twice the declared one, which comes first.
+width_factors <- c(0, setdiff(seq(-1, 1, 0.25), 0))
+
+evidence_row <- function(outcome, study, asked, words, call) {
+  given <- evidence_given(outcome, study, asked, call)
+  prior <- prior_of(asked, asked$prior_width * 2^width_factors)
+  found <- core_evidence(given$t, given$df, given$size, prior, asked$expect, asked$level, asked$within)
+  if (!all(is.finite(c(given$t, found$log_bf)))) abort_reason("out_of_range", outcome, study, call)
+  middle <- core_prior_middle(prior_of(asked, asked$prior_width), asked$expect)
+  range <- core_extremes(found$log_bf[order(width_factors)])
+  log_bf <- found$log_bf[[1]]
+  n <- outcome_sizes(outcome)
+  within <- asked$within %||% c(NA_real_, NA_real_)
+  row <- list(
+    outcome = outcome$name, comparison = study_direction(study), method = given$method,
+    estimand = if (is_paired(study)) "d_change" else "d_pooled", estimate = found$median[[1]], lower = found$lower[[1]],
+    upper = found$upper[[1]], level = asked$level, bf_difference = exp(log_bf), bf_null = exp(-log_bf), log_bf = log_bf,
+    bf_error = found$error[[1]], p_expected = found$expected, p_unexpected = found$unexpected,
+    prior_location = asked$prior_location, prior_width = asked$prior_width, prior_df = asked$prior_df,
+    prior_low = middle[[1]], prior_high = middle[[2]], within_low = within[[1]], within_high = within[[2]],
+    log_bf_least = range[[1]], log_bf_most = range[[2]],
+    statistic = given$t, statistic_name = "t", df = given$df, expect = asked$expect, beyond = asked$beyond,
+    n_first = n[[1]], n_second = n[[2]], d = given$t / sqrt(given$size)
+  )
+  c(row, strength_columns(log_bf, range[[1]], range[[2]], words))
+}
+
+# All that the data say about the effect: t, its degrees of freedom, and what it counts for.
+evidence_given <- function(outcome, study, asked, call) {
+  m <- outcome$moments
+  paired <- is_paired(study)
+  method <- if (paired) "paired" else "student"
+  error <- mean_error(method, m)
+  if (!is.null(error$reason)) abort_reason(error$reason, outcome, study, call)
+  gap <- (if (paired) m[[3]]$mean else core_mean_gap(m[[1]], m[[2]])) - asked$beyond
+  size <- if (paired) core_evidence_size(m[[3]]$n) else core_evidence_size(m[[1]]$n, m[[2]]$n)
+  list(method = method, t = gap / error$se, df = error$df, size = size)
+}
+
+prior_of <- function(asked, widths) list(location = asked$prior_location, scale = widths, df = asked$prior_df)
+
+# Densities of prior and posterior where there is something to see.
+effect_densities <- function(answer, outcome) {
+  row <- outcome_rows(answer, outcome)
+  asked <- answer$settings
+  given <- evidence_given(outcome, answer$study, asked, NULL)
+  prior <- prior_of(asked, row$prior_width)
+  reach <- 0.6 * (row$upper - row$lower)
+  shown <- range(row$lower - reach, row$upper + reach, 0, row$d)
+  # The middle of the prior, where that does not make the posterior a needle.
+  middle <- range(shown, row$prior_location + c(-2, 2) * row$prior_width)
+  if (diff(middle) <= 3 * diff(shown)) shown <- middle
+  if (row$expect == "higher") shown[[1]] <- -0.02 * diff(shown)
+  if (row$expect == "lower") shown[[2]] <- 0.02 * diff(shown)
+  at <- sort(unique(c(
+    seq(shown[[1]], shown[[2]], length.out = 301), seq(row$lower, row$upper, length.out = 301), row$estimate,
+    # Both sides of the end of a directional prior.
+    0, if (row$expect != "either") c(-1, 1) * 1e-9 * diff(shown)
+  )))
+  at <- at[at >= shown[[1]] & at <= shown[[2]]]
+  found <- core_evidence(given$t, given$df, given$size, prior, asked$expect, asked$level, asked$within)
+  density <- core_effect_density(given$t, given$df, given$size, prior, asked$expect, at, found$log_all)
+  data.frame(effect = at, prior = density$prior, posterior = density$posterior)
+}

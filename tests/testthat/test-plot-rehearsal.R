@@ -1,0 +1,31 @@
+built <- function(plot) ggplot2::ggplot_build(plot)$data
+
+test_that("power over n: the curve passes through the sizes found, the wanted power is marked", {
+  world <- suppose_world(2.5, sd = c(3, 4), groups = c("compost", "peat"), unit = "cm", label = "Stem height")
+  answer <- rehearse_study(world, power = 0.8)
+  curve <- rehearsal_curve(answer)
+  at <- curve[curve$n_first == answer$table$n_first, ]
+  expect_identical(at$power, answer$table$power)
+  expect_true(all(diff(curve$power[curve$n_first > 3]) > 0))
+  plot <- autoplot(answer)
+  labels <- unlist(lapply(built(plot), function(d) d$label))
+  expect_true(all(c("wanted: .8", "33 + 33") %in% labels))
+  expect_match(plot$labels$alt, "n 33 + 33", fixed = TRUE)
+  width <- autoplot(rehearse_study(world, half_width = 1.2))
+  expect_match(width$labels$y, "half-width (cm)", fixed = TRUE)
+})
+
+test_that("rates over spread ratios lie on a numeric axis, over shapes on names", {
+  base <- suppose_world(0, sd = 1)
+  ratios <- rehearse_study(
+    vary_world(base, sd_ratio = c(0.5, 1, 2)),
+    n = c(10, 20), method = c("welch", "ranks"), draws = 500, seed = 1
+  )
+  points <- Filter(function(d) "shape" %in% names(d), built(autoplot(ratios)))[[1]]
+  expect_relative(sort(unique(points$x)), c(-1, 0, 1), 1e-9)
+  expect_relative(sort(points$y), sort(ratios$table$power), 1e-12)
+  shapes <- rehearse_study(vary_world(base, shape = c("normal", "skewed")), n = 10, method = "ranks", draws = 500, seed = 1)
+  expect_s3_class(autoplot(shapes), "ggplot")
+  expect_s3_class(autoplot(shapes, view = "power"), "ggplot")
+  expect_error(autoplot(shapes, view = "points"), class = "vandro_error_bad_value")
+})
