@@ -92,8 +92,8 @@ json_rows <- function(table) {
 
 # Numbers go in as text that is already JSON, so that no digit is lost; NULL for not applicable.
 json_value <- function(x) {
+  if (is.list(x) || !is.null(names(x))) return(lapply(as.list(x), json_value))
   if (length(x) == 1 && is.na(x)) return(NULL)
-  if (!is.null(names(x))) return(lapply(as.list(x), json_value))
   if (is.double(x)) {
     text <- exact_number(x)
     if (length(x) != 1) text <- paste0("[", paste(text, collapse = ","), "]")

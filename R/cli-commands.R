@@ -33,6 +33,11 @@ cli_commands <- list(
     run = function(p) cli_answer(p, cli_priors),
     about = "what other prior widths would have said"
   ),
+  rehearse = list(
+    run = function(p) cli_rehearsal(p),
+    about = "what a design would find: power, error rate, width of interval, or the smallest n"
+  ),
+  "make-up" = list(run = function(p) cli_make_up(p), about = "made-up data from a supposed world, as CSV"),
   effect = list(run = function(p) cli_answer(p, cli_effect), about = "effect sizes with intervals"),
   narrate = list(run = function(p) cli_narrate(p), about = "the sentences for a paper"),
   plot = list(run = function(p) cli_plot(p), about = "the figure, to a .png, .svg or .pdf file"),
@@ -242,11 +247,17 @@ save_stream <- function(input, file) {
   }
 }
 
-cli_answer <- function(parsed, verb) {
-  options <- parsed$options
+cli_answer <- function(parsed, verb) cli_tell(parsed$options, function() verb(cli_study(parsed), parsed$options))
+
+cli_rehearsal <- function(parsed) {
+  refuse_file(parsed)
+  cli_tell(parsed$options, function() cli_rehearse(parsed$options))
+}
+
+cli_tell <- function(options, ask) {
   format <- cli_choice(options, "format", c("text", "json", "csv")) %||% "text"
   digits <- cli_numbers(options, "digits")
-  answer <- verb(cli_study(parsed), options)
+  answer <- ask()
   lines <- if (format == "text") {
     format(answer, digits = digits, width = 80)
   } else {
@@ -268,6 +279,10 @@ cli_narrate <- function(parsed) {
   options <- parsed$options
   voice <- cli_choice(options, "voice", c("journal", "plain")) %||% "journal"
   digits <- cli_numbers(options, "digits")
+  if (asks_rehearsal(options)) {
+    refuse_file(parsed)
+    return(cli_emit(format(narrate(cli_rehearse(options), voice = voice, digits = digits), width = 80), options))
+  }
   study <- cli_study(parsed)
   text <- if (asks_evidence(options)) {
     narrate(cli_evidence(study, options), voice = voice, digits = digits)
@@ -290,13 +305,18 @@ cli_plot <- function(parsed) {
   }
   view <- cli_choice(options, "view", unique(c(
     figure_views, "null", "pairing", "superiority", "effects", "equivalence", "bounds", "cross-check", evidence_names(),
-    vet_names()
+    rehearsal_names(), vet_names()
   )))
   file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
   look <- keep_given(list(
     base_size = if (width < 5) 8 else 11, title = options$title, caption = options$caption
   ))
-  plot <- cli_figure(cli_study(parsed), view, options, look)
+  plot <- if (asks_rehearsal(options)) {
+    refuse_file(parsed)
+    do.call(autoplot, c(list(cli_rehearse(options), view = view), look))
+  } else {
+    cli_figure(cli_study(parsed), view, options, look)
+  }
   write_whole(file, function(draft) {
     switch(kind,
       png = grDevices::png(draft, width, height, units = "in", res = 300, type = png_type()),
@@ -311,11 +331,15 @@ cli_plot <- function(parsed) {
 # Views of answers other than the difference's and the study's own.
 vet_names <- function() c("assumptions", "normal", "spread")
 evidence_names <- function() c("evidence", "posterior", "widths")
+rehearsal_names <- function() c("power", "rates", "width")
 
 cli_figure <- function(study, view, options, look) {
   draw <- function(object, ...) do.call(autoplot, c(list(object), keep_given(list(...)), look))
   if (is.null(view) && asks_evidence(options)) view <- "evidence"
   if (is.null(view) && !is.null(options$within)) view <- "equivalence"
+  if (isTRUE(view %in% rehearsal_names())) {
+    abort_usage("View {.val {view}} is of a supposed world: {.code --difference} and {.code --sd}, without a FILE.")
+  }
   if (isTRUE(view %in% evidence_names())) return(draw(cli_evidence(study, options), view = view))
   if (identical(view, "cross-check")) return(draw(cli_cross_check(study, options)))
   if (isTRUE(view %in% c("equivalence", "bounds"))) return(draw(cli_equivalence(study, options), view = view))

@@ -50,6 +50,13 @@ demo_commands <- function(data, folder) {
   colour <- c(
     data[[1]], "--outcome", "chlorophyll", "--by", "substrate", "--groups", "compost,peat", "--label", "Chlorophyll"
   )
+  world <- c(
+    "--difference", "2.5", "--sd", "3,4", "--groups", "compost,peat", "--unit", "cm", "--label", "Stem height"
+  )
+  unequal <- c(
+    "--difference", "0", "--sd", "3", "--groups", "compost,peat", "--unit", "cm", "--label", "Stem height", "--n",
+    "10,30", "--method", "welch,student,ranks", "--vary", "sd_ratio=0.25,0.5,1,2,4", "--draws", "4000", "--seed", "7"
+  )
   into <- function(name) c("--output", file.path(folder, name), "--force")
   list(
     c("describe", question), c("assumptions", question), c("difference", question), c("effect", question),
@@ -69,6 +76,9 @@ demo_commands <- function(data, folder) {
     c("narrate", probes),
     c("evidence", colour, "--strength-words", "jeffreys_1961"), c("priors", colour, "--widths", "0.35,1,1.41"),
     c("plot", colour, "--view", "evidence", into("evidence.png")),
+    c("rehearse", world, "--power", "0.8", "--method", "welch,ranks", "--draws", "4000", "--seed", "7"),
+    c("plot", world, "--power", "0.8", into("power.png")), c("plot", unequal, into("rates.png")),
+    c("make-up", world, "--mean", "19", "--n", "24,22", "--seed", "7", into("made-up.csv")),
     c("cross-check", plots, "--flagged", "both"),
     c("plot", plots, "--view", "cross-check", into("cross-check.png")),
     c(

@@ -16,6 +16,8 @@
 #' vandro cross-check FILE --outcome COLUMN --by COLUMN [options]
 #' vandro evidence    FILE --outcome COLUMN --by COLUMN [--prior-width NUMBER] [options]
 #' vandro priors      FILE --outcome COLUMN --by COLUMN [--widths LIST] [options]
+#' vandro rehearse    --difference NUMBER --sd S1,S2 (--n N1,N2 | --power NUMBER | --half-width NUMBER) [options]
+#' vandro make-up     --difference NUMBER --sd S1,S2 --n N1,N2 [--seed NUMBER] [options]
 #' vandro effect      FILE --outcome COLUMN --by COLUMN [options]
 #' vandro narrate     FILE --outcome COLUMN --by COLUMN [options]
 #' vandro plot        FILE --outcome COLUMN --by COLUMN --output FIGURE [options]
@@ -103,17 +105,21 @@ cli_help <- function(command = NULL) {
     cli_spec_of(command), function(o) paste(c(paste0("--", o$name), o$takes), collapse = " "), ""
   )
   help <- vapply(cli_spec_of(command), `[[`, "", "help")
+  file <- if (command %in% c("demo", "rehearse", "make-up")) "" else " FILE"
   c(
-    sprintf(
-      "vandro %s%s [options]: %s.", command, if (command == "demo") "" else " FILE",
-      cli_commands[[command]]$about
-    ),
+    sprintf("vandro %s%s [options]: %s.", command, file, cli_commands[[command]]$about),
     "", sprintf("  %-22s %s", words, help), "", cli_example(command)
   )
 }
 
 cli_example <- function(command) {
   if (command == "demo") return("Example: vandro demo --output demo")
+  if (command %in% c("rehearse", "make-up")) {
+    wanted <- if (command == "rehearse") "--power 0.8" else "--n 24,22 --seed 7"
+    return(sprintf(
+      "Example: vandro %s --difference 2.5 --sd 3,4 %s --groups compost,peat --unit cm", command, wanted
+    ))
+  }
   extra <- switch(command,
     plot = " --output height.png", report = " --output height.html", equivalence = , bounds = " --within 5", ""
   )

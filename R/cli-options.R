@@ -1,7 +1,7 @@
 # The command line's options as data: name, what it takes, what it means, which commands know it.
 # Every value arrives as text and is turned into a number here, strictly.
 
-cli_spec <- function() c(cli_data_options(), cli_question_options(), cli_output_options())
+cli_spec <- function() c(cli_data_options(), cli_question_options(), cli_world_options(), cli_output_options())
 
 cli_option <- function(name, takes, help, commands) {
   list(name = name, takes = takes, help = help, commands = commands)
@@ -10,8 +10,7 @@ cli_option <- function(name, takes, help, commands) {
 # Commands that read data, and those that test.
 on_data <- c(
   "describe", "assumptions", "difference", "equivalence", "bounds", "cross-check", "evidence", "priors", "effect",
-  "narrate",
-  "plot", "report"
+  "narrate", "plot", "report"
 )
 # Those that may be asked in one direction, and those that test in any way.
 on_direction <- c("difference", "cross-check", "narrate", "plot", "report")
@@ -20,12 +19,18 @@ on_bounds <- setdiff(on_test, "difference")
 on_count <- setdiff(on_test, "cross-check")
 on_evidence <- c("evidence", "priors")
 on_prior <- c(on_evidence, "narrate", "plot", "report")
+# Those about a supposed world.
+on_world <- c("rehearse", "make-up", "narrate", "plot")
+on_rehearsal <- setdiff(on_world, "make-up")
+on_either <- union(on_data, on_world)
+on_expect <- c(on_direction, on_evidence, "rehearse")
+on_statistic <- c(on_test, "rehearse")
 
 cli_data_options <- function() {
   list(
     cli_option("outcome", "COLUMN", "column of measurements (several: A,B)", on_data),
     cli_option("by", "COLUMN", "column that tells the groups or occasions apart", on_data),
-    cli_option("groups", "A,B", "the two groups, first minus second; codes with labels: A=1,B=2", on_data),
+    cli_option("groups", "A,B", "the two groups, first minus second; codes with labels: A=1,B=2", on_either),
     cli_option("first", "COLUMN", "one column per group: the first", on_data),
     cli_option("second", "COLUMN", "one column per group: the second", on_data),
     cli_option("paired", NULL, "the two columns, or the rows of one --id, are pairs", on_data),
@@ -36,16 +41,19 @@ cli_data_options <- function() {
     cli_option("blocks", "COLUMN", "column of blocks", on_data),
     cli_option("missing", "LIST", "values that stand for a missing one: -99,n/a", on_data),
     cli_option("scale-by", "NUMBER", "factor that changes the unit of the outcome", on_data),
-    cli_option("n", "N1,N2", "published sizes (instead of FILE); pairs: one number", on_data),
-    cli_option("mean", "M1,M2", "published means", on_data),
-    cli_option("sd", "S1,S2", "published standard deviations", on_data),
+    cli_option(
+      "n", "N1,N2", "published sizes (instead of FILE), or supposed ones (of several designs: 20;30;20,40); pairs: one",
+      on_either
+    ),
+    cli_option("mean", "M1,M2", "published means; of a supposed world that of the second group", on_either),
+    cli_option("sd", "S1,S2", "published or supposed standard deviations", on_either),
     cli_option("se", "S1,S2", "published standard errors, in place of --sd", on_data),
-    cli_option("r", "NUMBER", "published pairs: correlation", on_data),
+    cli_option("r", "NUMBER", "published or supposed pairs: correlation", on_either),
     cli_option("mean-change", "NUMBER", "published pairs: mean of the changes", on_data),
-    cli_option("sd-change", "NUMBER", "published pairs: standard deviation of the changes", on_data),
+    cli_option("sd-change", "NUMBER", "published or supposed pairs: standard deviation of the changes", on_either),
     cli_option("claim", "WORD", "different or same: what is to be supported", on_data),
-    cli_option("unit", "UNIT", "unit of the outcome", on_data),
-    cli_option("label", "TEXT", "name of the outcome as it should read", on_data),
+    cli_option("unit", "UNIT", "unit of the outcome", on_either),
+    cli_option("label", "TEXT", "name of the outcome as it should read", on_either),
     cli_option("decimal", "MARK", "decimal mark of FILE: '.' or ','", on_data),
     cli_option("thousands", "MARK", "thousands mark of FILE", on_data),
     cli_option("encoding", "NAME", "encoding of FILE: UTF-8, Latin-1, windows-1252, UTF-16, ...", on_data),
@@ -55,14 +63,14 @@ cli_data_options <- function() {
 
 cli_question_options <- function() {
   list(
-    cli_option("expect", "WORD", "either, higher or lower (of the first group)", c(on_direction, on_evidence)),
-    cli_option("beyond", "NUMBER", "difference under the null hypothesis", c(on_direction, on_evidence)),
+    cli_option("expect", "WORD", "either, higher or lower (of the first group)", on_expect),
+    cli_option("beyond", "NUMBER", "difference under the null hypothesis", on_expect),
     cli_option("reason", "TEXT", "why this direction, these bounds or this prior", c(on_test, on_evidence)),
     cli_option(
       "within", "BOUNDS", "bounds of equivalence: 3, or -2,3 (of evidence: what counts as no effect, in SD units)",
-      c(on_bounds, on_evidence)
+      c(on_bounds, on_evidence, "rehearse")
     ),
-    cli_option("bounds-in", "WORD", "unit of --within: outcome or sd", on_bounds),
+    cli_option("bounds-in", "WORD", "unit of --within: outcome or sd", c(on_bounds, "rehearse")),
     cli_option("sd-of", "WORD", "which SD: average, pooled, first, second or change", on_bounds),
     cli_option("bounds", "LIST", "other bounds to try: 0.25,0.75,1", "bounds"),
     cli_option("points", "NUMBER", "number of bounds or widths tried where none are given", c("bounds", "priors")),
@@ -76,19 +84,20 @@ cli_question_options <- function() {
     cli_option(
       "method", "LIST",
       "primary method, others beside it: welch,student,ranks,relative; pairs: paired,signed_ranks; both: permutation",
-      c(on_test, "effect")
+      c(on_test, "effect", "rehearse")
     ),
     cli_option(
       "exact", "WORD", "yes or no, for ranks and permutation: the exact distribution whatever it costs, or never",
       c(on_count, "effect")
     ),
     cli_option("zeros", "WORD", "drop or pratt, for signed_ranks: changes of zero", c(on_count, "effect")),
-    cli_option("statistic", "WORD", "of permutation: studentized, difference, trimmed or median", on_test),
+    cli_option("statistic", "WORD", "of permutation: studentized, difference, trimmed or median", on_statistic),
     cli_option("run-length", "NUMBER", "of permutation: neighbours in --order kept together, or estimate", on_count),
     cli_option("max-memory", "NUMBER", "of permutation: gigabytes it may take", on_count),
-    cli_option("alpha", "NUMBER", "significance level", c(on_test, "assumptions")),
+    cli_option("alpha", "NUMBER", "significance level", c(on_test, "assumptions", "rehearse")),
     cli_option(
-      "level", "NUMBER", "confidence of the two-sided intervals, 0 to 1", setdiff(on_data, c("equivalence", "bounds"))
+      "level", "NUMBER", "confidence of the two-sided intervals, 0 to 1",
+      c(setdiff(on_data, c("equivalence", "bounds")), "rehearse")
     ),
     cli_option(
       "adjust", "WORD", "holm or none, for several outcomes", c("difference", "equivalence", "narrate", "report")
@@ -96,9 +105,12 @@ cli_question_options <- function() {
     cli_option("set", "WORD", "full or short", "describe"),
     cli_option("estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...", "effect"),
     cli_option("interval", "WORD", "noncentral_t, bonett or bootstrap", "effect"),
-    cli_option("draws", "NUMBER", "bootstrap samples; assignments of relative and permutation", c(on_test, "effect")),
-    cli_option("seed", "NUMBER", "seed of what is drawn at random", c(on_test, "effect")),
-    cli_option("threads", "NUMBER", "threads of what is drawn at random", c(on_test, "effect")),
+    cli_option(
+      "draws", "NUMBER", "bootstrap samples; assignments of relative and permutation; made-up studies",
+      c(on_test, "effect", "rehearse")
+    ),
+    cli_option("seed", "NUMBER", "seed of what is drawn at random", c(on_test, "effect", "rehearse", "make-up")),
+    cli_option("threads", "NUMBER", "threads of what is drawn at random", c(on_test, "effect", "rehearse")),
     cli_option("size-words", "WORDS", "cohen_1988, cohen_1992, or thresholds: slight=0.1,clear=0.4", "effect"),
     cli_option("size-source", "TEXT", "source of your own thresholds", "effect"),
     cli_option("check-alpha", "NUMBER", "significance level of the checks", "assumptions"),
@@ -109,13 +121,30 @@ cli_question_options <- function() {
   )
 }
 
+cli_world_options <- function() {
+  list(
+    cli_option("difference", "NUMBER", "supposed true difference, first minus second", on_world),
+    cli_option("standardized", "NUMBER", "the same in SDs, in place of --difference", on_world),
+    cli_option("difference-sd", "NUMBER", "how unsure the difference is: its SD (assurance)", on_world),
+    cli_option(
+      "shape", "WORDS", "normal, uniform, skewed, strongly_skewed or heavy_tailed, of both groups or A,B", on_world
+    ),
+    cli_option("rounded-to", "NUMBER", "step to which measurements are rounded", on_world),
+    cli_option("vary", "LISTS", "several worlds: sd_ratio=0.5,1,2 (two lists: ...;shape=normal,skewed)", on_rehearsal),
+    cli_option("power", "NUMBER", "wanted power, in place of --n: finds the smallest n", on_rehearsal),
+    cli_option("half-width", "NUMBER", "wanted expected half-width of the interval, in place of --n", on_rehearsal),
+    cli_option("ratio", "NUMBER", "size of the second group over that of the first, where n is found", on_rehearsal),
+    cli_option("simulate", "WORD", "yes or no: everything by simulation, or by formula only", on_rehearsal)
+  )
+}
+
 cli_output_options <- function() {
   list(
     cli_option(
       "view", "WORD",
       paste(
         "estimation, points, distributions, means, pairs, changes, order, null, pairing, superiority, equivalence,",
-        "bounds, cross-check, evidence, posterior, widths, effects, assumptions, normal or spread"
+        "bounds, cross-check, evidence, posterior, widths, power, rates, width, effects, assumptions, normal or spread"
       ),
       "plot"
     ),
@@ -125,19 +154,19 @@ cli_output_options <- function() {
     cli_option("voice", "WORD", "journal or plain", "narrate"),
     cli_option(
       "digits", "NUMBER", "decimals in the outcome's unit",
-      setdiff(on_data, c("plot", "report"))
+      c(setdiff(on_data, c("plot", "report")), "rehearse")
     ),
     cli_option("title", "TEXT", "title of the report or figure", c("plot", "report")),
     cli_option("author", "TEXT", "author of the report", "report"),
     cli_option("date", "DATE", "date printed on the report", "report"),
     cli_option("width", "NUMBER", "width of the figure in inches", "plot"),
     cli_option("height", "NUMBER", "height of the figure in inches", "plot"),
-    cli_option("format", "WORD", "text, json or csv", setdiff(on_data, c("narrate", "plot", "report"))),
+    cli_option("format", "WORD", "text, json or csv", c(setdiff(on_data, c("narrate", "plot", "report")), "rehearse")),
     cli_option(
       "output", "FILE", "write there (demo: folder); without it results go to standard output",
-      c(on_data, "demo")
+      c(on_either, "demo")
     ),
-    cli_option("force", NULL, "replace what exists", c(on_data, "demo"))
+    cli_option("force", NULL, "replace what exists", c(on_either, "demo"))
   )
 }
 

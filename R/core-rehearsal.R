@@ -1,5 +1,5 @@
-# What a design would find: rates of rejection and expected widths of intervals, by formula for t tests of normal values,
-# by simulation for everything else.
+# What a design would find: rates of rejection and expected widths of intervals, by formula for t tests of normal
+# values, by simulation for everything else.
 #
 # Two variances of normal samples are V B and V (1 - B) but for constants, V chi-squared and B beta distributed and
 # independent. The squared standard error of a difference is V h(B); given B a t statistic is noncentral t, whatever the
@@ -85,7 +85,8 @@ core_t_rate <- function(parts, difference, sides, doubt = 0) {
   min(1, sum(parts$weight * (up + down)))
 }
 
-# Both one-sided tests: given V the difference of the samples must lie between two limits; integrated over the root of V.
+# Both one-sided tests: given V the difference of the samples must lie between two limits; integrated over the root of
+# V.
 core_both_rate <- function(parts, difference, sides, spread, limit) {
   reach <- limit * sqrt(parts$h)
   most <- (sides$down_at - sides$up_at) / (2 * reach)
@@ -141,8 +142,8 @@ core_guess_n <- function(distance, sd, ratio, paired, tail, power) {
 made_up_shapes <- c("normal", "uniform", "skewed", "strongly_skewed", "heavy_tailed")
 rehearsed_methods <- c("welch", "student", "paired", "ranks", "signed_ranks", "relative", "permutation")
 
-# The world as the kernel takes it: of pairs changes first, then what the second measurement owes to the change; of rounded
-# values everything in steps.
+# The world as the kernel takes it: of pairs changes first, then what the second measurement owes to the change; of
+# rounded values everything in steps.
 core_made_up_world <- function(world) {
   step <- if (is.null(world$rounded_to)) 1 else world$rounded_to
   shape <- function(i) match(world$shape[[i]], made_up_shapes) - 1L
@@ -172,7 +173,8 @@ core_rehearsed <- function(world, n, m, methods, plan, from, to, threads) {
   found
 }
 
-# Share with its Clopper-Pearson interval at 95 %, and the mean half-width with its standard error; half-widths in steps.
+# Share with its Clopper-Pearson interval at 95 %, and the mean half-width with its standard error; half-widths in
+# steps.
 core_rates_of <- function(sums, step = 1) {
   range <- core_simulated_range(sums[["rejected"]], sums[["studies"]])
   widths <- sums[["widths"]]
@@ -202,9 +204,9 @@ core_rehearsal_plan <- function(sides, level, world, n, m, options) {
   list(
     up = sides$up, down = sides$down, both = sides$both, up_at = in_steps(sides$up_at),
     down_at = in_steps(sides$down_at), tail = sides$tail, width_tail = (1 - level) / 2,
-    width_every = if (isFALSE(options$widths)) options$draws + 1 else max(1, floor(options$draws / 1000)), exact_ranks = untied$possible && untied$seconds < 4,
-    exact_ties = tied$possible && tied$seconds < 60, draws = 999,
-    studentized = options$statistic == "studentized", seed = options$seed
+    width_every = if (isFALSE(options$widths)) options$draws + 1 else max(1, floor(options$draws / 1000)),
+    exact_ranks = untied$possible && untied$seconds < 4, exact_ties = tied$possible && tied$seconds < 60,
+    assignments = 999, studentized = options$statistic == "studentized", seed = options$seed
   )
 }
 

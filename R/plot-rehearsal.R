@@ -6,7 +6,8 @@ autoplot.vandro_rehearsal <- function(object, ..., view = NULL, base_size = 11, 
   if (...length()) rlang::check_dots_empty()
   look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
   s <- object$settings
-  usual <- if (length(object$detail$worlds) > 1 && length(s$n) == 1) "rates" else if (!is.null(s$half_width)) "width" else "power"
+  usual <- if (!is.null(s$half_width)) "width" else "power"
+  if (length(object$detail$worlds) > 1 && length(s$n) == 1) usual <- "rates"
   view <- check_choice(view %||% usual, c("power", "rates", "width"), arg = "view")
   if (view == "rates") return(draw_rates(object, look))
   draw_over_n(object, look, view)
@@ -71,7 +72,7 @@ draw_over_n <- function(answer, look, view) {
       )
     }) +
     ggplot2::geom_point(ggplot2::aes(shape = .data$method), rows, size = 2.8 * k) +
-    (if (!is.null(goal) && !many) found_labels(rows, answer, k)) +
+    (if (!is.null(goal) && !many) found_labels(rows, answer, k, below = view == "power")) +
     (if (many) ggplot2::facet_wrap(~ factor(.data$world, names(answer$detail$worlds)))) +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = c(0.02, 0.06)))
   plot + over_n_axes(answer, view, outcome, look, s) + figure_theme(look$base_size) + horizontal_guides() +
@@ -90,8 +91,13 @@ goal_layer <- function(goal, curve, view, outcome, k) {
   )
 }
 
-# The sizes found, beside their points; methods that need the same size share a label.
-found_labels <- function(rows, answer, k) {
+shared_caption <- function(worlds) {
+  line <- shared_world_line(worlds)
+  if (nzchar(line)) paste0(capital(line), ".")
+}
+
+# The sizes found, beside their points where no curve passes; methods that need the same size share a label.
+found_labels <- function(rows, answer, k, below) {
   rows$label <- if (is_paired(answer$study)) {
     paste(format_count(rows$n_first), "pairs")
   } else {
@@ -99,7 +105,7 @@ found_labels <- function(rows, answer, k) {
   }
   rows <- rows[!duplicated(rows$label), ]
   # One below the other where points are close.
-  rows$down <- 1.6 + 1.3 * (seq_len(nrow(rows)) - 1)
+  rows$down <- if (below) 1.6 + 1.3 * (seq_len(nrow(rows)) - 1) else -0.5 - 1.3 * (seq_len(nrow(rows)) - 1)
   ggplot2::geom_text(
     ggplot2::aes(label = .data$label, vjust = .data$down), rows,
     hjust = -0.15, size = 3.3 * k, show.legend = FALSE, fontface = "bold"
@@ -128,7 +134,7 @@ over_n_axes <- function(answer, view, outcome, look, s) {
       look,
       x = x,
       caption = wrap_caption(
-        if (length(worlds) == 1) paste0(capital(world_line(worlds[[1]])), "."),
+        shared_caption(worlds),
         paste0(capital(rehearsed_question_words(answer)), "."),
         if (view == "width") paste0(capital(half_width_note(answer)), "."),
         sprintf("Computed %s.", computed_words(answer)),
@@ -145,9 +151,11 @@ over_n_axes <- function(answer, view, outcome, look, s) {
 rehearsal_alt <- function(answer, view) {
   table <- answer$table
   shown <- utils::head(table, 6)
-  value <- if (view == "width") format_number(shown$half_width, outcome_decimals(answer$study$outcomes[[1]])) else rate_text(shown$power)
+  outcome <- answer$study$outcomes[[1]]
+  wide <- view == "width"
+  value <- if (wide) format_number(shown$half_width, outcome_decimals(outcome)) else rate_text(shown$power)
   sprintf(
-    "%s of %s: %s%s.", if (view == "width") "Expected half-width" else "Rate of rejection", answer$study$outcomes[[1]]$label,
+    "%s of %s: %s%s.", if (wide) "Expected half-width" else "Rate of rejection", outcome$label,
     paste(sprintf(
       "%s%s, n %s + %s: %s", ifelse(is.na(shown$world), "", paste0(shown$world, ", ")), method_names[shown$method],
       shown$n_first, shown$n_second, value
@@ -191,8 +199,8 @@ draw_rates <- function(answer, look) {
       look,
       x = axis$name,
       caption = wrap_caption(
-        sprintf("n: %s.", paste(unique(paste(rows$n_first, "+", rows$n_second)), collapse = ", ")),
-        if (axis$number || length(answer$detail$worlds) == 1) sprintf("First world: %s.", world_line(answer$detail$worlds[[1]])),
+        sprintf("n %s.", paste(unique(paste(rows$n_first, "+", rows$n_second)), collapse = ", ")),
+        shared_caption(answer$detail$worlds),
         paste0(capital(rehearsed_question_words(answer)), "."),
         if (any(rows$null_true)) paste0(capital(null_true_words(answer)), "."),
         sprintf("Computed %s.", computed_words(answer)),

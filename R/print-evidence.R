@@ -13,7 +13,7 @@ format.vandro_evidence <- function(x, ..., digits = NULL, width = cli::console_w
       if (!is.null(row$strength_word)) text_entry("In words", strength_words_of(row), width),
       text_entry("Null", evidence_null_words(row, outcome), width),
       text_entry("Prior", prior_words(row), width),
-      text_entry("Widths", capital(range_words(row)), width),
+      text_entry("Widths", range_words(row), width),
       text_entry("Direction", expected_words(row, x$study, outcome), width),
       text_entry("Accuracy", sprintf("relative error of the factor below %s", error_ceiling(row$bf_error)), width),
       if (!is.null(x$settings$reason)) text_entry("Reason", x$settings$reason, width),

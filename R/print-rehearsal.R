@@ -8,7 +8,8 @@ format.vandro_world <- function(x, ..., width = cli::console_width()) {
   raw <- function(value) with_unit(format_short(signif(value, 6)), x$unit)
   sds <- if (!anyNA(x$sd)) sprintf("%s of %s, %s of %s", raw(x$sd[[1]]), x$groups[[1]], raw(x$sd[[2]]), x$groups[[2]])
   changes <- if (x$paired) {
-    sprintf("%s of the changes%s", raw(x$sd_change), if (is.na(x$r)) "" else sprintf(", r = %s", format_short(signif(x$r, 6))))
+    r <- if (is.na(x$r)) "" else sprintf(", r = %s", format_short(signif(x$r, 6)))
+    sprintf("%s of the changes%s", raw(x$sd_change), r)
   }
   c(
     heading_line(paste("Supposed world:", outcome_title(outcome)), study_direction(study)),
@@ -127,8 +128,10 @@ null_true_words <- function(x) {
   where <- if (all(x$table$null_true)) "" else " in some of these worlds"
   if (!is.null(x$settings$within)) {
     return(sprintf(
-      "the supposed difference is not inside the bounds%s: a verdict of equivalence is wrong there, and its rate one of errors",
-      where
+      paste(
+        "the supposed difference is not inside the bounds%s: a verdict of equivalence is wrong there, and its rate one",
+        "of errors"
+      ), where
     ))
   }
   sprintf(
@@ -157,14 +160,16 @@ computed_words <- function(x) {
     if ("simulation" %in% x$table$computed_by) {
       sprintf(
         "from %s made-up studies for each design, seed %s%s", format_count(s$draws), format_count(s$seed),
-        if ("permutation" %in% x$table$method) sprintf("; permutations compare %s", permuted_statistic_words(s$statistic)) else ""
+        if ("permutation" %in% x$table$method) permuted_statistic_words(s$statistic) else ""
       )
     }
   )
   paste(how, collapse = "; ")
 }
 
-permuted_statistic_words <- function(statistic) if (statistic == "studentized") "Welch's t" else "the difference of the means"
+permuted_statistic_words <- function(statistic) {
+  sprintf("; permutations compare %s", if (statistic == "studentized") "Welch's t" else "the difference of the means")
+}
 
 undefined_rate_words <- function(table) {
   sprintf("in up to %s of the studies nothing varied; they count as not rejected", rate_percent(max(table$undefined)))

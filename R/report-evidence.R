@@ -2,15 +2,13 @@
 
 evidence_method_text <- paste(
   "The weight of evidence is the Bayes factor of a standardized effect with the declared prior against none",
-  "(Jeffreys 1961;",
-  "Rouder et al. 2009; priors with a location or more degrees of freedom: Gronau et al. 2020)."
+  "(Jeffreys 1961; Rouder et al. 2009; priors with a location or more degrees of freedom: Gronau et al. 2020)."
 )
 
 # The two kinds of intervals, told apart.
 credible_note <- paste(
   "A credible interval holds the effect with the stated probability, given data, model and prior. A confidence",
-  "interval is",
-  "a procedure that covers the true value in that share of all studies."
+  "interval is a procedure that covers the true value in that share of all studies."
 )
 
 # An answer about the same study, or an error that says how to get one.

@@ -16,8 +16,7 @@ journal_evidence <- function(row, outcome, study) {
   sprintf(
     paste(
       "For %s (%s), %s (%s; t(%s) = %s). %s The posterior median of the standardized effect (%s) was %s, %s credible",
-      "interval",
-      "%s%s. %s%s%s."
+      "interval %s%s. %s%s%s."
     ),
     inside_sentence(outcome$label), study_direction(study), factor_words(row, outcome), factor_sides(row),
     format_df(row$df),
@@ -43,10 +42,11 @@ plain_evidence <- function(row, outcome, study) {
   sprintf(
     paste(
       "What was measured of %s would come up %s times as often if %s as if %s. That weighs the two against each",
-      "other; it",
-      "is not the probability of either. It also hangs on what was expected before, which is here: %s."
+      "other; it is not the probability of either. It also hangs on how large a difference was expected to be before:",
+      "here half of what was expected lies between %s SD."
     ),
-    inside_sentence(outcome$label), factor_text(abs(row$log_bf)), sides[[1]], sides[[2]], prior_words(row)
+    inside_sentence(outcome$label), factor_text(abs(row$log_bf)), sides[[1]], sides[[2]],
+    paste(format_number(c(row$prior_low, row$prior_high), 2), collapse = " and ")
   )
 }
 

@@ -16,7 +16,8 @@ narrate.vandro_rehearsal <- function(x, ..., voice = c("journal", "plain"), digi
 sizes_words <- function(row, study) {
   if (is_paired(study)) return(paste(format_count(row$n_first), "pairs"))
   sprintf(
-    "%s values of %s and %s of %s", format_count(row$n_first), study$groups[[1]], format_count(row$n_second), study$groups[[2]]
+    "%s values of %s and %s of %s", format_count(row$n_first), study$groups[[1]], format_count(row$n_second),
+    study$groups[[2]]
   )
 }
 
@@ -63,7 +64,7 @@ method_phrases <- c(
 )
 
 plain_rehearsal <- function(row, x, world) {
-  claim <- if (!is.null(x$settings$within)) "be enough to call the two the same within the bounds" else "find a difference"
+  claim <- if (is.null(x$settings$within)) "find a difference" else "show that it is within the bounds"
   sprintf(
     "If the true difference of %s is %s, a study with %s would %s about %s times in a hundred.%s",
     inside_sentence(x$study$outcomes[[1]]$label), with_unit(format_short(signif(world$difference, 6)), world$unit),

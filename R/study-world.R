@@ -2,8 +2,6 @@
 #   paired, difference, difference_sd, mean (of the second group), sd (two), r and sd_change (pairs), shape (two; of
 #   pairs the changes'), rounded_to, groups, unit, label
 
-world_shapes <- c("normal", "uniform", "skewed", "strongly_skewed", "heavy_tailed")
-
 #' Suppose a world
 #'
 #' What is assumed of two populations, or of the changes between paired measurements, before there are data: the true
@@ -13,20 +11,21 @@ world_shapes <- c("normal", "uniform", "skewed", "strongly_skewed", "heavy_taile
 #' @param difference True difference of the means, first group minus second, in the unit of the outcome.
 #' @param sd Standard deviations of the populations: one for both, or first and second. Left out with `standardized`: 1.
 #' @param ... Must be empty.
-#' @param standardized In place of `difference`: the true difference in SDs; the root of the mean of both variances, of pairs
-#'   the SD of the changes.
+#' @param standardized In place of `difference`: the true difference in SDs; the root of the mean of both variances, of
+#'   pairs the SD of the changes.
 #' @param mean True mean of the second group.
 #' @param r Correlation of paired measurements; makes the design paired.
 #' @param sd_change Standard deviation of the changes, where that is known and `sd` and `r` are not.
-#' @param difference_sd How unsure the difference is: the SD of a normal distribution around it. Above 0 the chance to find
-#'   something, averaged over what may be true, is told too (assurance).
-#' @param shape Shape of the populations, one for both groups or first and second; of pairs that of the changes: `"normal"`,
-#'   `"uniform"`, `"skewed"` (exponential, skewness 2), `"strongly_skewed"` (lognormal, skewness 6.2) or `"heavy_tailed"`
-#'   (t on 5 degrees of freedom, excess kurtosis 6), with the given means and SDs.
+#' @param difference_sd How unsure the difference is: the SD of a normal distribution around it. Above 0 the chance to
+#'   find something, averaged over what may be true, is told too (assurance).
+#' @param shape Shape of the populations, one for both groups or first and second; of pairs that of the changes:
+#'   `"normal"`, `"uniform"`, `"skewed"` (exponential, skewness 2), `"strongly_skewed"` (lognormal, skewness 6.2) or
+#'   `"heavy_tailed"` (t on 5 degrees of freedom, excess kurtosis 6), with the given means and SDs.
 #' @param rounded_to Step to which measurements are rounded, as 0.5; `NULL`: not at all.
 #' @param groups Labels of the two groups, or of the two measurements.
 #' @param label,unit Label and unit of the outcome.
-#' @return `suppose_world()`: a world (class `vandro_world`). `vary_world()`: a list of worlds, each named by what is its own.
+#' @return `suppose_world()`: a world (class `vandro_world`). `vary_world()`: a list of worlds, each named by what is
+#'   its own.
 #' @section Errors: `vandro_error_bad_value`, `vandro_error_missing_ingredient`, `vandro_error_contradiction`.
 #' @examples
 #' world <- suppose_world(2.5, sd = c(3, 4), groups = c("compost", "peat"), unit = "cm", label = "Stem height")
@@ -46,8 +45,8 @@ suppose_world <- function(difference = NULL, sd = NULL, ..., standardized = NULL
   world$mean <- check_number(mean)
   world$difference <- world_difference(difference, standardized, world, call)
   world$difference_sd <- check_number(difference_sd, 0)
-  if (!is.character(shape) || !length(shape) %in% 1:2) check_choice(shape, world_shapes)
-  world$shape <- vapply(rep_len(shape, 2), check_choice, "", world_shapes, arg = "shape", USE.NAMES = FALSE)
+  if (!is.character(shape) || !length(shape) %in% 1:2) check_choice(shape, made_up_shapes)
+  world$shape <- vapply(rep_len(shape, 2), check_choice, "", made_up_shapes, arg = "shape", USE.NAMES = FALSE)
   world$rounded_to <- if (!is.null(rounded_to)) check_spread(rounded_to, "rounded_to", call)
   world <- c(world, list(groups = groups, unit = check_text(unit), label = check_text(label) %||% "outcome"))
   structure(world, class = "vandro_world")
@@ -59,8 +58,8 @@ refuse_pilot <- function(x, call) {
   abort_vandro(
     c(
       "A world is what is supposed to be true, not what a study found.",
-      "x" = "Power computed from an observed difference (\"observed power\") says nothing that p does not: it is p on another
-        scale (Hoenig & Heisey 2001), near 0.5 where p is near alpha, whatever the design.",
+      "x" = "Power computed from an observed difference (\"observed power\") says nothing that p does not: it is p on
+        another scale (Hoenig & Heisey 2001), near 0.5 where p is near alpha, whatever the design.",
       "i" = "Take the SDs from the study and the smallest difference that matters from the field:
         {.code suppose_world(difference = 2, sd = c(3, 4))}.",
       "i" = "What the data leave open, an interval or {.fn test_equivalence} tells."
@@ -125,9 +124,9 @@ world_sd <- function(world) if (world$paired) world$sd_change else sqrt(sum(worl
 
 #' @rdname suppose_world
 #' @param world A world.
-#' @details `vary_world(world, ...)` takes, by name, several values of `difference`, `standardized`, `sd_ratio` (SD of the first
-#'   group over that of the second, the mean of both variances kept), `r`, `shape`, `rounded_to`, `difference_sd`, and makes
-#'   every combination.
+#' @details `vary_world(world, ...)` takes, by name, several values of `difference`, `standardized`, `sd_ratio` (SD of
+#'   the first group over that of the second, the mean of both variances kept), `r`, `shape`, `rounded_to`,
+#'   `difference_sd`, and makes every combination.
 #' @export
 vary_world <- function(world, ...) {
   call <- rlang::current_env()
@@ -206,28 +205,38 @@ supposed_study <- function(world) {
   new_study(if (world$paired) "paired" else "independent", "supposed", world$groups, list(record), left_out = NULL)
 }
 
-# A world in one line, for notes and captions.
-world_line <- function(world) {
-  number <- function(x) paste0(format(signif(x, 4), digits = 6, trim = TRUE), if (is.null(world$unit)) "" else paste0(" ", world$unit))
+# A world in one line, for notes and captions; of several what they share.
+world_line <- function(world) paste(world_pieces(world), collapse = "; ")
+
+shared_world_line <- function(worlds) {
+  pieces <- lapply(worlds, world_pieces)
+  shared <- Filter(function(piece) all(vapply(pieces, function(one) piece %in% one, NA)), pieces[[1]])
+  paste(shared, collapse = "; ")
+}
+
+world_pieces <- function(world) {
+  number <- function(x) paste(c(format(signif(x, 4), digits = 6, trim = TRUE), world$unit), collapse = " ")
+  first <- number(world$sd[[1]])
+  second <- number(world$sd[[2]])
   spread <- if (!world$paired) {
     if (world$sd[[1]] == world$sd[[2]]) {
-      paste("SD", number(world$sd[[1]]))
+      paste("SD", first)
     } else {
-      sprintf("SDs %s (%s) and %s (%s)", number(world$sd[[1]]), world$groups[[1]], number(world$sd[[2]]), world$groups[[2]])
+      sprintf("SDs %s (%s) and %s (%s)", first, world$groups[[1]], second, world$groups[[2]])
     }
   } else if (is.na(world$r)) {
     paste("SD of the changes", number(world$sd_change))
   } else {
-    sprintf(
-      "SDs %s and %s, r = %s, SD of the changes %s", number(world$sd[[1]]), number(world$sd[[2]]),
-      format(world$r, digits = 6), number(world$sd_change)
+    c(
+      sprintf("SDs %s and %s", first, second), paste("r =", format(world$r, digits = 6)),
+      paste("SD of the changes", number(world$sd_change))
     )
   }
-  paste(c(
+  c(
     paste("true difference", number(world$difference)), spread, shape_words(world),
     if (!is.null(world$rounded_to)) paste("rounded to", number(world$rounded_to)),
     if (world$difference_sd > 0) sprintf("difference unsure by SD %s", number(world$difference_sd))
-  ), collapse = "; ")
+  )
 }
 
 shape_words <- function(world) {

@@ -1,17 +1,17 @@
 #' Make up a study
 #'
-#' Data from a supposed world, for teaching and for trying out an analysis before there are data. Seed and world stay with the
-#' study and are printed with everything that is computed from it.
+#' Data from a supposed world, for teaching and for trying out an analysis before there are data. Seed and world stay
+#' with the study and are printed with everything that is computed from it.
 #'
 #' @param world A world from [suppose_world()].
 #' @param n Sizes of both groups, first and second, or one number for each; of pairs their number.
 #' @param ... Must be empty.
 #' @param seed Seed; the same seed makes the same data everywhere. `NULL`: one is drawn and kept.
-#' @return A study (class `vandro_study`), see [versus()]; `as.data.frame()` gives its measurements. They are rounded: to the
-#'   world's `rounded_to`, or to four digits of the smaller SD, so that no computer's last binary digit matters.
-#' @section Formula: Random numbers are those of xoshiro256++ (Blackman & Vigna 2021), a stream for each study; normal ones by
-#'   the polar method of Marsaglia & Bray (1964). Of pairs the changes have the shape, and the second measurement is linear in
-#'   the change plus a normal rest, so that both SDs and r hold.
+#' @return A study (class `vandro_study`), see [versus()]; `as.data.frame()` gives its measurements. They are rounded:
+#'   to the world's `rounded_to`, or to four digits of the smaller SD, so that no computer's last binary digit matters.
+#' @section Formula: Random numbers are those of xoshiro256++ (Blackman & Vigna 2021), a stream for each study; normal
+#'   ones by the polar method of Marsaglia & Bray (1964). Of pairs the changes have the shape, and the second
+#'   measurement is linear in the change plus a normal rest, so that both SDs and r hold.
 #' @section Errors: `vandro_error_not_a_world`, `vandro_error_bad_value`.
 #' @references Blackman, D. & Vigna, S. (2021). Scrambled linear pseudorandom number generators. *ACM Transactions on
 #'   Mathematical Software* 47, 36.

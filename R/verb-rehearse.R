@@ -1,74 +1,75 @@
 #' Rehearse a study
 #'
-#' What a design would find in a supposed world, before there are data: how often a test would reject (its power, or where
-#' the null hypothesis is true its error rate), how wide its interval would be; or the smallest n for a wanted power or
-#' width. For every method of [test_difference()], side by side.
+#' What a design would find in a supposed world, before there are data: how often a test would reject (its power, or
+#' where the null hypothesis is true its error rate), how wide its interval would be; or the smallest n for a wanted
+#' power or width. For every method of [test_difference()], side by side.
 #'
 #' @param world A world from [suppose_world()], or a list of them, for example from [vary_world()].
-#' @param n Sizes of both groups, first and second, or one number for each; of pairs their number. Several designs: a list of
-#'   these. Left out where `power` or `half_width` is wanted.
+#' @param n Sizes of both groups, first and second, or one number for each; of pairs their number. Several designs: a
+#'   list of these. Left out where `power` or `half_width` is wanted.
 #' @param method One or several methods of [test_difference()]; by default `"welch"`, of pairs `"paired"`.
 #' @param ... Must be empty.
 #' @param expect,beyond The question, as in [test_difference()].
-#' @param within,bounds_in Equivalence bounds as in [test_equivalence()]: the rate is then that of the verdict to lie within
-#'   them. In SDs they are multiples of the SD that [suppose_world()] takes for `standardized`.
+#' @param within,bounds_in Equivalence bounds as in [test_equivalence()]: the rate is then that of the verdict to lie
+#'   within them. In SDs they are multiples of the SD that [suppose_world()] takes for `standardized`.
 #' @param alpha Significance level.
 #' @param level Confidence of the intervals whose width is told; `NULL`: 1 - `alpha`, with `within` 1 - 2 `alpha`.
 #' @param power Wanted power, in place of `n`: the smallest n that reaches it is found.
 #' @param half_width Wanted expected distance from estimate to limit, in the unit of the outcome (of `"relative"` as a
 #'   chance), in place of `n`.
 #' @param ratio Size of the second group over that of the first, where n is found.
-#' @param simulate `TRUE`: everything by simulation; `FALSE`: by exact formula or not at all; `NULL`: by formula where there is
-#'   one.
+#' @param simulate `TRUE`: everything by simulation; `FALSE`: by exact formula or not at all; `NULL`: by formula where
+#'   there is one.
 #' @param statistic What a permutation test compares: `"studentized"` or `"difference"`.
 #' @param draws Made-up studies for each design.
 #' @param seed Seed of these. All methods and designs see the same random numbers.
 #' @param threads Threads; the result does not depend on them.
-#' @return An answer (classes `vandro_rehearsal`, `vandro_answer`); its table has one row for each world, design and method:
-#'   \describe{
+#' @return An answer (classes `vandro_rehearsal`, `vandro_answer`); its table has one row for each world, design and
+#'   method: \describe{
 #'     \item{`outcome`, `world`}{label of the outcome; name of the world, where there are several.}
 #'     \item{`comparison`, `method`, `n_first`, `n_second`}{of pairs both sizes are the number of pairs.}
 #'     \item{`power`, `power_low`, `power_high`}{rate of rejection, or with `within` of the verdict; simulated ones with
 #'       their Clopper-Pearson interval at 95 %.}
-#'     \item{`null_true`}{whether the supposed difference belongs to the null hypothesis: the rate is then one of errors.}
-#'     \item{`half_width`, `half_width_se`}{mean distance from estimate to limit, and where simulated its standard error,
-#'       from up to 1000 of the studies for ranks, relative effects and permutations; studies without a finite
+#'     \item{`null_true`}{whether the supposed difference belongs to the null hypothesis: the rate is then one of
+#'       errors.}
+#'     \item{`half_width`, `half_width_se`}{mean distance from estimate to limit, and where simulated its standard
+#'       error, from up to 1000 of the studies for ranks, relative effects and permutations; studies without a finite
 #'       interval do not count.}
 #'     \item{`assurance`}{power averaged over the true difference, for worlds with `difference_sd`.}
-#'     \item{`computed_by`, `undefined`}{"formula" or "simulation"; share of the made-up studies that had no answer, because nothing
-#'       varied (they count as not rejected).}
+#'     \item{`computed_by`, `undefined`}{"formula" or "simulation"; share of the made-up studies that had no answer,
+#'       because nothing varied (they count as not rejected).}
 #'     \item{`difference`, `sd_first`, `sd_second`, `sd_change`, `r`, `shape_first`, `shape_second`}{the world.}
 #'     \item{`expect`, `beyond`, `bound_low`, `bound_high`, `alpha`, `level`}{the question.}
 #'   }
-#' @section By formula: For normal populations t tests have exact rates. With V chi-squared on the degrees of freedom of both
-#'   variances together and B their split, beta distributed and independent of V, the squared standard error is V h(B), and
-#'   given B the statistic is noncentral t:
+#' @section By formula: For normal populations t tests have exact rates. With V chi-squared on the degrees of freedom
+#'   of both variances together and B their split, beta distributed and independent of V, the squared standard error is
+#'   V h(B), and given B the statistic is noncentral t:
 #'   \deqn{\mathrm{rate} = E_B\, P(T_{\nu}(\delta / \sigma_D) > c(B) \sqrt{\nu h(B)} / \sigma_D),}{rate = E over B of
 #'     P(T(nu, delta / sigma_D) > c(B) sqrt(nu h(B)) / sigma_D),}
-#'   \eqn{\sigma_D} the standard error of the difference, c(B) the critical t. With equal spreads and pooled variances, or
-#'   pairs, h is constant: the noncentral t itself (Johnson & Welch 1940). Assurance takes
-#'   \eqn{\sigma_D^2 + \code{difference\_sd}^2}{sigma_D^2 + difference_sd^2} in the place of \eqn{\sigma_D^2}{sigma_D^2} but in
-#'   h (O'Hagan et al. 2005). Equivalence is integrated over the root of V as well (Phillips 1990). The expected half-width is
-#'   \eqn{E(\sqrt V) E_B(c(B) \sqrt{h(B)})}{E(sqrt V) E(c(B) sqrt(h(B)))}.
-#' @section By simulation: Every study has a random stream of its own. Ranks are tested by their exact distribution, given
-#'   ties where that is affordable, else by the normal one; relative effects as in [test_difference()]; permutations over
-#'   all assignments up to 5000, else over 999 random ones. The smallest n is found by halving, all designs with the same
-#'   random numbers, and has the error of its rate.
-#' @section No observed power: A study or an answer in the place of `world` is refused: the power to find what was found is p
-#'   on another scale (Hoenig & Heisey 2001).
+#'   \eqn{\sigma_D} the standard error of the difference, c(B) the critical t. With equal spreads and pooled variances,
+#'   or pairs, h is constant: the noncentral t itself (Johnson & Welch 1940). Assurance takes
+#'   \eqn{\sigma_D^2 + \code{difference\_sd}^2}{sigma_D^2 + difference_sd^2} in the place of
+#'   \eqn{\sigma_D^2}{sigma_D^2} but in h (O'Hagan et al. 2005). Equivalence is integrated over the root of V as well
+#'   (Phillips 1990). The expected half-width is \eqn{E(\sqrt V) E_B(c(B) \sqrt{h(B)})}{E(sqrt V) E(c(B) sqrt(h(B)))}.
+#' @section By simulation: Every study has a random stream of its own. Ranks are tested by their exact distribution,
+#'   given ties where that is affordable, else by the normal one; relative effects as in [test_difference()];
+#'   permutations over all assignments up to 5000, else over 999 random ones. The smallest n is found by halving, all
+#'   designs with the same random numbers, and has the error of its rate.
+#' @section No observed power: A study or an answer in the place of `world` is refused: the power to find what was
+#'   found is p on another scale (Hoenig & Heisey 2001).
 #' @section Errors: `vandro_error_observed_power`, `vandro_error_not_a_world`, `vandro_error_bad_value`,
-#'   `vandro_error_bad_bounds`, `vandro_error_contradiction`, `vandro_error_method_design`, `vandro_error_out_of_reach` (a power
-#'   that no n reaches: the supposed difference belongs to the null hypothesis, or n would be too large).
-#' @references Hoenig, J. M. & Heisey, D. M. (2001). The abuse of power: the pervasive fallacy of power calculations for data
-#'   analysis. *The American Statistician* 55, 19-24.
+#'   `vandro_error_bad_bounds`, `vandro_error_contradiction`, `vandro_error_method_design`, `vandro_error_out_of_reach`
+#'   (a power that no n reaches: the supposed difference belongs to the null hypothesis, or n would be too large).
+#' @references Hoenig, J. M. & Heisey, D. M. (2001). The abuse of power: the pervasive fallacy of power calculations
+#'   for data analysis. *The American Statistician* 55, 19-24.
 #'
 #'   Johnson, N. L. & Welch, B. L. (1940). Applications of the non-central t-distribution. *Biometrika* 31, 362-389.
 #'
-#'   O'Hagan, A., Stevens, J. W. & Campbell, M. J. (2005). Assurance in clinical trial design. *Pharmaceutical Statistics* 4,
-#'   187-201.
+#'   O'Hagan, A., Stevens, J. W. & Campbell, M. J. (2005). Assurance in clinical trial design. *Pharmaceutical
+#'   Statistics* 4, 187-201.
 #'
-#'   Phillips, K. F. (1990). Power of the two one-sided tests procedure in bioequivalence. *Journal of Pharmacokinetics and
-#'   Biopharmaceutics* 18, 137-144.
+#'   Phillips, K. F. (1990). Power of the two one-sided tests procedure in bioequivalence. *Journal of Pharmacokinetics
+#'   and Biopharmaceutics* 18, 137-144.
 #' @examples
 #' world <- suppose_world(2.5, sd = c(3, 4), groups = c("compost", "peat"), unit = "cm", label = "Stem height")
 #' rehearse_study(world, n = c(24, 24))
@@ -77,13 +78,15 @@
 #' @export
 rehearse_study <- function(world, n = NULL, method = NULL, ..., expect = "either", beyond = 0, within = NULL,
                            bounds_in = c("outcome", "sd"), alpha = 0.05, level = NULL, power = NULL, half_width = NULL,
-                           ratio = 1, simulate = NULL, statistic = "studentized", draws = 10000, seed = NULL, threads = 1) {
+                           ratio = 1, simulate = NULL, statistic = "studentized", draws = 10000, seed = NULL,
+                           threads = 1) {
   rlang::check_dots_empty()
   call <- rlang::current_env()
   worlds <- check_worlds(world, call)
   study <- supposed_study(worlds[[1]])
   methods <- check_methods(method, study, call)
-  asked <- rehearsed_question(worlds, expect, beyond, within, check_choice(bounds_in, c("outcome", "sd")), alpha, level, call)
+  bounds_in <- check_choice(bounds_in, c("outcome", "sd"))
+  asked <- rehearsed_question(worlds, expect, beyond, within, bounds_in, alpha, level, call)
   wanted <- check_wanted(power, half_width, n, asked, call)
   options <- list(
     simulate = if (!is.null(simulate)) check_flag(simulate),
@@ -126,8 +129,8 @@ check_worlds <- function(world, call) {
   if (length(world) == 0) check_world(NULL, call)
   for (one in world) check_world(one, call)
   if (is.null(names(world))) names(world) <- paste("world", seq_along(world))
-  same <- function(what) length(unique(lapply(world, `[[`, what))) == 1
-  if (same("paired") && same("groups") && same("unit") && same("label")) return(world)
+  differing <- function(what) length(unique(lapply(world, `[[`, what))) > 1
+  if (!any(vapply(c("paired", "groups", "unit", "label"), differing, NA))) return(world)
   abort_vandro(
     c(
       "All worlds must be about one comparison.", "x" = "Design, groups, label or unit differ among them.",
@@ -302,7 +305,7 @@ simulated_sums <- function(size, world, methods, question, options, doubt) {
 rehearsal_row <- function(size, world, name, method, question, found, assurance, by) {
   bounds <- question$bounds %||% c(NA_real_, NA_real_)
   list(
-    outcome = world$label, world = name, comparison = paste(world$groups[[1]], "minus", world$groups[[2]]), method = method,
+    outcome = world$label, world = name, comparison = study_direction(world), method = method,
     n_first = size[[1]], n_second = size[[2]], power = found$power, power_low = found$low, power_high = found$high,
     null_true = null_is_true(world, question), half_width = found$half_width, half_width_se = found$half_width_se,
     assurance = assurance, computed_by = by, undefined = found$undefined, difference = world$difference,
@@ -319,103 +322,4 @@ null_is_true <- function(world, question) {
   }
   distance <- world$difference - question$beyond
   switch(question$expect, either = distance == 0, higher = distance <= 0, lower = distance >= 0)
-}
-
-# --- the smallest n ----------------------------------------------------------------------------------
-
-# Beyond so many a group n is not looked for.
-most_by_formula <- 1e7
-most_by_simulation <- 5000
-
-found_row <- function(method, world, name, question, wanted, options, call) {
-  if (!is.null(wanted$power)) check_reachable(world, question, call)
-  exact <- by_formula(world, method, options)
-  size_of <- function(n) c(n, if (world$paired) n else core_other_size(n, options$ratio))
-  row_of <- function(n, options) {
-    if (exact) return(formula_row(size_of(n), world, name, method, question))
-    rehearsed_rows(size_of(n), world, name, method, question, options)[[1]]
-  }
-  # Widths of counted intervals take long: while power is sought they are left out.
-  quick <- options
-  quick$widths <- is.null(wanted$power)
-  enough <- function(n) {
-    row <- row_of(n, quick)
-    if (is.null(wanted$power)) isTRUE(row$half_width <= wanted$half_width) else row$power >= wanted$power
-  }
-  most <- if (exact) most_by_formula else most_by_simulation
-  n <- core_smallest_enough(enough, 2, most, guess_size(world, question, wanted, method, options))
-  if (is.na(n)) {
-    most <- format(most, scientific = FALSE)
-    abort_vandro(
-      c(
-        "More than {most} values a group would be needed ({.val {method}}).",
-        "i" = if (exact) "The difference is too small for what is wanted of it." else
-          "By simulation no larger n is looked for. For t tests in normal worlds there is a formula."
-      ),
-      "out_of_reach",
-      call = call
-    )
-  }
-  row_of(n, options)
-}
-
-guess_size <- function(world, question, wanted, method, options) {
-  sd <- if (world$paired) world$sd_change else world$sd
-  sides <- question$sides
-  if (is.null(wanted$power)) {
-    if (method == "relative") return(20)
-    return(core_guess_n(wanted$half_width, sd, options$ratio, world$paired, (1 - question$level) / 2, 0.5))
-  }
-  distance <- min(abs(world$difference - c(sides$up_at, sides$down_at)))
-  power <- if (sides$both && world$difference == sum(question$bounds) / 2) (1 + wanted$power) / 2 else wanted$power
-  core_guess_n(distance, sd, options$ratio, world$paired, sides$tail, power)
-}
-
-# No n makes a test find what is not there.
-check_reachable <- function(world, question, call) {
-  if (!null_is_true(world, question)) return(invisible())
-  difference <- format(world$difference, digits = 6)
-  what <- if (is.null(question$bounds)) {
-    c(
-      "x" = "The supposed difference is {difference}, and H0 says: {if (question$expect == 'either') 'exactly' else if
-        (question$expect == 'higher') 'at most' else 'at least'} {question$beyond}.",
-      "i" = "Where H0 is true a test rejects with probability alpha at most, whatever n. Suppose the smallest difference that
-        matters, or give {.arg n} to see the error rate."
-    )
-  } else {
-    bounds <- paste(format(question$bounds, digits = 6, trim = TRUE), collapse = " to ")
-    c(
-      "x" = "The supposed difference is {difference}, and the bounds are {bounds}.",
-      "i" = "Outside its bounds, or on one of them, groups are not equivalent: a verdict of equivalence would be an error, of
-        probability alpha at most. Suppose a difference inside, often 0, or give {.arg n} to see the error rate."
-    )
-  }
-  abort_vandro(c("No n reaches this power: there is nothing to find.", what), "out_of_reach", call = call)
-}
-
-# --- for figures -------------------------------------------------------------------------------------
-
-# Rates over sizes around those of an answer: by formula wherever there is one, else the answer's own rows.
-rehearsal_curve <- function(answer) {
-  table <- answer$table
-  s <- answer$settings
-  groups <- split(seq_len(nrow(table)), list(table$world, table$method, table$computed_by), drop = TRUE)
-  if (all(is.na(table$world))) groups <- split(seq_len(nrow(table)), list(table$method, table$computed_by), drop = TRUE)
-  curves <- lapply(groups, function(at) {
-    rows <- table[at, ]
-    if (rows$computed_by[[1]] != "formula") return(rows)
-    world <- answer$detail$worlds[[if (is.na(rows$world[[1]])) 1 else rows$world[[1]]]]
-    question <- rehearsed_question(
-      list(world), s$expect, s$beyond, s$within, s$bounds_in, s$alpha, s$level, NULL
-    )$questions[[1]]
-    ratio <- rows$n_second[[1]] / rows$n_first[[1]]
-    # Sizes that share no ratio do not lie on one curve.
-    if (any(abs(rows$n_second / rows$n_first - ratio) > 0.05 * ratio)) return(rows)
-    sizes <- unique(c(round(seq(2, 1.6 * max(table$n_first), length.out = 60)), rows$n_first))
-    lean_table(bind_rows(lapply(sort(sizes), function(n) {
-      other <- if (world$paired) n else core_other_size(n, ratio)
-      formula_row(c(n, other), world, rows$world[[1]], rows$method[[1]], question)
-    })))
-  })
-  do.call(rbind, curves)
 }

@@ -33,7 +33,7 @@ vandro::RehearsalPlan plan_of(const Rcpp::List& plan) {
   out.width_every = static_cast<std::size_t>(Rcpp::as<double>(plan["width_every"]));
   out.exact_ranks = Rcpp::as<bool>(plan["exact_ranks"]);
   out.exact_ties = Rcpp::as<bool>(plan["exact_ties"]);
-  out.draws = static_cast<std::size_t>(Rcpp::as<double>(plan["draws"]));
+  out.assignments = static_cast<std::size_t>(Rcpp::as<double>(plan["assignments"]));
   out.studentized = Rcpp::as<bool>(plan["studentized"]);
   out.seed = static_cast<std::uint64_t>(Rcpp::as<double>(plan["seed"]));
   return out;

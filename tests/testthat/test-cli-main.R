@@ -366,7 +366,8 @@ test_that("evidence, priors and what tells them go by the same options", {
   expect_identical(csv$out, export_answer(try_priors(answer, c(0.2, 1)), format = "csv"))
   expect_identical(run_here("narrate", demo_file(), question, prior)$out, format(narrate(answer), width = 80))
   words <- run_here(
-    "evidence", demo_file(), question, "--within", "0.1", "--strength-words", "some=3,much=30", "--strength-source", "us"
+    "evidence", demo_file(), question, "--within", "0.1", "--strength-words", "some=3,much=30", "--strength-source",
+    "us"
   )
   expect_match(paste(words$out, collapse = " "), "much for an effect (us)", fixed = TRUE)
   for (view in c("evidence", "posterior", "widths")) {
@@ -381,4 +382,49 @@ test_that("evidence, priors and what tells them go by the same options", {
   bad <- run_here("evidence", demo_file(), question, "--prior-width", "0")
   expect_identical(bad$status, 1L)
   expect_match(bad$err[[1]], "must be above 0", fixed = TRUE)
+})
+
+test_that("rehearsals and made-up data go by a supposed world, never by a file", {
+  folder <- withr::local_tempdir()
+  supposed <- c("--difference", "2.5", "--sd", "3,4", "--groups", "compost,peat", "--unit", "cm")
+  world <- suppose_world(2.5, sd = c(3, 4), groups = c("compost", "peat"), unit = "cm")
+  found <- run_here("rehearse", supposed, "--power", "0.8", "--method", "welch,student", "--ratio", "2")
+  expect_identical(found$out, format(
+    rehearse_study(world, power = 0.8, method = c("welch", "student"), ratio = 2),
+    width = 80
+  ))
+  designs <- run_here("rehearse", supposed, "--n", "20;30;20,40", "--within", "6", "--format", "csv")
+  expect_identical(designs$out, export_answer(rehearse_study(world, list(20, 30, c(20, 40)), within = 6), format = "csv"))
+  drawn <- c("--n", "8", "--method", "ranks", "--draws", "200", "--seed", "3")
+  varied <- run_here("rehearse", supposed, drawn, "--vary", "sd_ratio=1,2;shape=normal,skewed", "--format", "json")
+  got <- jsonlite::fromJSON(paste(varied$out, collapse = "\n"))
+  worlds <- vary_world(world, sd_ratio = c(1, 2), shape = c("normal", "skewed"))
+  answer <- rehearse_study(worlds, 8, "ranks", draws = 200, seed = 3)
+  expect_identical(got$table$power, answer$table$power)
+  expect_relative(got$settings$worlds[["SD ratio 2, skewed"]]$sd, worlds[[2]]$sd, 1e-15)
+  told <- run_here("narrate", supposed, "--power", "0.8")
+  expect_identical(told$out, format(narrate(rehearse_study(world, power = 0.8)), width = 80))
+  for (view in c("power", "rates", "width")) {
+    file <- file.path(folder, paste0(view, ".png"))
+    expect_identical(run_here("plot", supposed, "--n", "20;30", "--view", view, "--output", file)$status, 0L)
+    expect_gt(file.size(file), 1000)
+  }
+  made <- run_here("make-up", supposed, "--n", "24,22", "--seed", "7")
+  file <- file.path(folder, "made-up.csv")
+  writeLines(made$out, file)
+  again <- run_here("difference", file, "--outcome", "value", "--by", "group", "--format", "json")
+  study <- make_up_study(world, c(24, 22), seed = 7)
+  expect_identical(
+    jsonlite::fromJSON(paste(again$out, collapse = "\n"))$table$statistic, test_difference(study)$table$statistic
+  )
+  expect_match(paste(made$err, collapse = " "), "made up (seed 7)", fixed = TRUE)
+  for (wrong in list(
+    c("rehearse", demo_file(), supposed, "--n", "5"), c("rehearse", supposed, "--vary", "shape", "--n", "5"),
+    c("make-up", demo_file(), supposed, "--n", "5"), c("narrate", demo_file(), supposed, "--n", "5"),
+    c("plot", demo_file(), question, "--view", "power", "--output", file.path(folder, "x.png")),
+    c("rehearse", supposed, "--n", "5", "--simulate", "maybe")
+  )) {
+    expect_identical(do.call(run_here, as.list(wrong))$status, 2L)
+  }
+  expect_identical(run_here("rehearse", "--difference", "0", "--sd", "3", "--power", "0.8")$status, 1L)
 })

@@ -47,8 +47,8 @@ test_that("every function is short and takes few arguments", {
   arguments <- vapply(names, function(name) length(formals(get(name, namespace))), 0L)
   # A declaration names every column that may come along, these verbs the options of all their methods.
   expect_identical(names(arguments)[arguments > 12], c(
-    "cross_check", "gauge_effect", "test_difference", "test_equivalence", "versus", "versus_paired_summary",
-    "versus_summary"
+    "cross_check", "gauge_effect", "rehearse_study", "suppose_world", "test_difference", "test_equivalence", "versus",
+    "versus_paired_summary", "versus_summary"
   ))
 })
 
@@ -61,6 +61,8 @@ test_that("defaults agree between the verbs, the figure, the report and the comm
   same("alpha", test_difference, test_equivalence, cross_check, vet_assumptions)
   same("bounds_in", test_equivalence, cross_check, write_report)
   same("beyond", test_difference, autoplot.vandro_study)
+  same("alpha", test_difference, rehearse_study)
+  same("level", test_difference, weigh_evidence)
 })
 
 test_that("the exported functions and their arguments are a deliberate set", {
@@ -76,12 +78,12 @@ test_that("options of the command line are the verbs' own arguments", {
     list(
       versus, versus_paired, versus_summary, versus_paired_summary, read_measurements, describe_study,
       vet_assumptions, test_difference, test_equivalence, try_bounds, cross_check, weigh_evidence,
-      try_priors, gauge_effect, write_report, narrate, autoplot.vandro_study, autoplot.vandro_difference
+      try_priors, suppose_world, rehearse_study, make_up_study, gauge_effect, write_report, narrate, autoplot.vandro_study, autoplot.vandro_difference
     ),
     function(f) names(formals(f))
   )))
   names <- gsub("-", "_", vapply(cli_spec(), `[[`, "", "name"), fixed = TRUE)
   # Where the shell needs a word that R does not.
-  shell_only <- c("format", "output", "force", "width", "height", "digits", "paired", "change")
+  shell_only <- c("format", "output", "force", "width", "height", "digits", "paired", "change", "vary")
   expect_identical(setdiff(names, c(known, shell_only)), character())
 })

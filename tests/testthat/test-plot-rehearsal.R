@@ -24,7 +24,10 @@ test_that("rates over spread ratios lie on a numeric axis, over shapes on names"
   points <- Filter(function(d) "shape" %in% names(d), built(autoplot(ratios)))[[1]]
   expect_relative(sort(unique(points$x)), c(-1, 0, 1), 1e-9)
   expect_relative(sort(points$y), sort(ratios$table$power), 1e-12)
-  shapes <- rehearse_study(vary_world(base, shape = c("normal", "skewed")), n = 10, method = "ranks", draws = 500, seed = 1)
+  shapes <- rehearse_study(
+    vary_world(base, shape = c("normal", "skewed")),
+    n = 10, method = "ranks", draws = 500, seed = 1
+  )
   expect_s3_class(autoplot(shapes), "ggplot")
   expect_s3_class(autoplot(shapes, view = "power"), "ggplot")
   expect_error(autoplot(shapes, view = "points"), class = "vandro_error_bad_value")

@@ -4,7 +4,8 @@ test_that("the same seed makes the same data, which carry seed and world along",
   expect_identical(as.data.frame(one), as.data.frame(make_up_study(world, c(24, 22), seed = 7)))
   # Frozen, so that a change of the generator is seen.
   expect_identical(as.data.frame(one)$value[1:4], c(-1.176, 3.726, 2.699, 12.006))
-  expect_match(format(test_difference(one), width = 300), "made up (seed 7): true difference 2.5 cm", fixed = TRUE, all = FALSE)
+  said <- format(test_difference(one), width = 300)
+  expect_match(said, "made up (seed 7): true difference 2.5 cm", fixed = TRUE, all = FALSE)
   set.seed(2)
   drawn <- make_up_study(world, 5)
   seed <- as.numeric(sub(".*seed ([0-9]+).*", "\\1", drawn$notes))

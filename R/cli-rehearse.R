@@ -1,0 +1,77 @@
+# Commands about what is supposed rather than measured: options -> world -> public verbs.
+
+# Several values of what is varied: "sd_ratio=0.5,1,2;shape=normal,skewed".
+cli_world <- function(options) {
+  sizes <- function(name) if (is.null(options[[name]])) 1 else min(2, length(cli_list(options, name)))
+  world <- do.call(suppose_world, keep_given(list(
+    difference = cli_numbers(options, "difference"), sd = cli_numbers(options, "sd", sizes("sd")),
+    standardized = cli_numbers(options, "standardized"), mean = cli_numbers(options, "mean"),
+    r = cli_numbers(options, "r"), sd_change = cli_numbers(options, "sd-change"),
+    difference_sd = cli_numbers(options, "difference-sd"), shape = cli_list(options, "shape"),
+    rounded_to = cli_numbers(options, "rounded-to"), groups = unname(cli_groups(options)), unit = options$unit,
+    label = options$label
+  )))
+  if (is.null(options$vary)) return(world)
+  parts <- strsplit(options$vary, ";", fixed = TRUE)[[1]]
+  if (!all(grepl("^ *[a-z_]+ *=.", parts))) {
+    abort_usage(
+      c(
+        "Option {.code --vary} must name what varies and its values.", "x" = "It is {.val {options$vary}}.",
+        "i" = "For example {.code --vary sd_ratio=0.5,1,2} or {.code --vary \"sd_ratio=1,2;shape=normal,skewed\"}."
+      ),
+      option = "vary"
+    )
+  }
+  values <- lapply(sub("^[^=]*=", "", parts), function(text) {
+    pieces <- cli_list(list(vary = text), "vary")
+    numbers <- suppressWarnings(as.numeric(pieces))
+    if (anyNA(numbers)) pieces else numbers
+  })
+  do.call(vary_world, c(list(world), stats::setNames(values, trimws(sub("=.*$", "", parts)))))
+}
+
+# "20", "20,40", or several designs: "20;30;20,40".
+cli_designs <- function(options) {
+  if (is.null(options$n)) return(NULL)
+  designs <- lapply(strsplit(options$n, ";", fixed = TRUE)[[1]], function(text) {
+    cli_numbers(list(n = text), "n", min(2, length(cli_list(list(n = text), "n"))))
+  })
+  if (length(designs) == 1) designs[[1]] else designs
+}
+
+cli_rehearse <- function(options) {
+  question <- cli_question(options[c(
+    "expect", "beyond", "level", "alpha", "method", "draws", "seed", "threads", "statistic"
+  )])
+  do.call(rehearse_study, c(
+    list(cli_world(options)), question, cli_within(options[c("within", "bounds-in")]), keep_given(list(
+      n = cli_designs(options), power = cli_numbers(options, "power"), half_width = cli_numbers(options, "half-width"),
+      ratio = cli_numbers(options, "ratio"), simulate = cli_yes(options, "simulate")
+    ))
+  ))
+}
+
+# Supposed worlds have no file.
+refuse_file <- function(parsed) {
+  if (length(parsed$files) == 0) return(invisible())
+  abort_usage(c(
+    "A supposed world is given by {.code --difference} and {.code --sd}, without a FILE.",
+    "x" = "A file was given too: {.file {parsed$files[[1]]}}.",
+    "i" = "What a study found cannot stand for what is true."
+  ))
+}
+
+# Whether a command that can tell of data is asked about a supposed world.
+asks_rehearsal <- function(options) any(c("difference", "standardized") %in% names(keep_given(options)))
+
+# The made-up data as a table that the other commands read; what they are made from on standard error.
+cli_make_up <- function(parsed) {
+  refuse_file(parsed)
+  options <- parsed$options
+  study <- do.call(make_up_study, c(
+    list(cli_world(options), cli_designs(options)), keep_given(list(seed = cli_numbers(options, "seed")))
+  ))
+  written <- cli_emit(table_csv(as.data.frame(study)), options)
+  inform_vandro(c("i" = "{study$notes[[length(study$notes)]]}"), "made_up")
+  invisible(written)
+}
