@@ -57,7 +57,7 @@ draw_posterior <- function(answer, outcome, look) {
     ggplot2::annotate("point", x = row$estimate, y = -0.06 * top, colour = ink, size = 3.4 * k, shape = 18) +
     posterior_labels(data, row, study, top, k) +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = 0.03)) +
-    ggplot2::scale_y_continuous(breaks = NULL, limits = c(-0.12 * top, 1.24 * top), expand = c(0, 0)) +
+    ggplot2::scale_y_continuous(breaks = NULL, limits = c(-0.12 * top, 1.4 * top), expand = c(0, 0)) +
     figure_labels(
       look,
       x = effect_axis(row, outcome, study),
@@ -97,7 +97,7 @@ posterior_labels <- function(data, row, study, top, k) {
     ),
     ggplot2::annotate(
       "text",
-      x = ends[keep], y = 1.18 * top, label = paste(sides, "higher")[keep], hjust = c(0, 1)[keep], size = 3.4 * k,
+      x = ends[keep], y = 1.31 * top, label = paste(sides, "higher")[keep], hjust = c(0, 1)[keep], size = 3.4 * k,
       colour = ink
     )
   )
@@ -178,7 +178,7 @@ draw_widths <- function(tried, look) {
 
 widths_room <- function(lower, upper) {
   ends <- range(0, lower, upper)
-  ends + c(0, 0.22) * diff(ends)
+  ends + c(0, 0.4) * diff(ends)
 }
 
 widths_breaks <- function(widths, declared) {

@@ -32,12 +32,22 @@ method_scales <- function(methods, k) {
     ggplot2::scale_colour_manual(values = method_colours[methods], labels = names, breaks = methods),
     ggplot2::scale_shape_manual(values = method_shapes[methods], labels = names, breaks = methods),
     ggplot2::scale_linetype_manual(values = method_lines[methods], labels = names, breaks = methods),
-    ggplot2::guides(colour = ggplot2::guide_legend(override.aes = list(linewidth = 0.9 * k))),
+    ggplot2::guides(
+      colour = method_guide(methods, k), shape = method_guide(methods, k), linetype = method_guide(methods, k)
+    ),
     ggplot2::theme(
       legend.position = "top", legend.justification = 0, legend.title = ggplot2::element_blank(),
-      legend.key.width = grid::unit(26 * k, "pt"), axis.title.y = ggplot2::element_text(angle = 90)
+      legend.key.width = grid::unit(20 * k, "pt"), legend.key.height = grid::unit(13 * k, "pt"),
+      legend.text = ggplot2::element_text(size = ggplot2::rel(0.85)), legend.spacing.x = grid::unit(4 * k, "pt"),
+      legend.spacing.y = grid::unit(0, "pt"), legend.margin = ggplot2::margin(0, 0, 4 * k, 0), axis.title.y = ggplot2::element_text(angle = 90)
     )
   )
+}
+
+# In rows of two where text is small: a column of 85 mm holds no more.
+method_guide <- function(methods, k) {
+  rows <- ceiling(length(methods) / if (k < 0.9) 2 else 5)
+  ggplot2::guide_legend(nrow = rows, byrow = TRUE, override.aes = list(linewidth = 0.9 * k))
 }
 
 draw_over_n <- function(answer, look, view) {
@@ -72,7 +82,7 @@ draw_over_n <- function(answer, look, view) {
       )
     }) +
     ggplot2::geom_point(ggplot2::aes(shape = .data$method), rows, size = 2.8 * k) +
-    (if (!is.null(goal) && !many) found_labels(rows, answer, k, below = view == "power")) +
+    (if (!is.null(goal) && !many) found_labels(rows, answer, if (view == "power") 1 else max(curve$value), k)) +
     (if (many) ggplot2::facet_wrap(~ factor(.data$world, names(answer$detail$worlds)))) +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = c(0.02, 0.06)))
   plot + over_n_axes(answer, view, outcome, look, s) + figure_theme(look$base_size) + horizontal_guides() +
@@ -96,19 +106,42 @@ shared_caption <- function(worlds) {
   if (nzchar(line)) paste0(capital(line), ".")
 }
 
-# The sizes found, beside their points where no curve passes; methods that need the same size share a label.
-found_labels <- function(rows, answer, k, below) {
+computed_caption <- function(answer, bars) {
+  by <- answer$table$computed_by
+  s <- answer$settings
+  drawn <- sprintf(
+    "from %s made-up studies, seed %s%s", format_count(s$draws), format_count(s$seed),
+    if (bars) " (bars: 95% intervals)" else ""
+  )
+  if (all(by == "formula")) return("By exact formula.")
+  if (all(by == "simulation")) return(paste0(capital(drawn), "."))
+  sprintf("t tests of normal values by exact formula, the rest %s.", drawn)
+}
+
+# The sizes found, at the foot of a line from their points, where no curve passes; methods that need the same size
+# share a label.
+found_labels <- function(rows, answer, top, k) {
   rows$label <- if (is_paired(answer$study)) {
     paste(format_count(rows$n_first), "pairs")
   } else {
     paste(format_count(rows$n_first), "+", format_count(rows$n_second))
   }
   rows <- rows[!duplicated(rows$label), ]
-  # One below the other where points are close.
-  rows$down <- if (below) 1.6 + 1.3 * (seq_len(nrow(rows)) - 1) else -0.5 - 1.3 * (seq_len(nrow(rows)) - 1)
-  ggplot2::geom_text(
-    ggplot2::aes(label = .data$label, vjust = .data$down), rows,
-    hjust = -0.15, size = 3.3 * k, show.legend = FALSE, fontface = "bold"
+  # The smallest to the left of its line; of the others larger ones higher up, each line ending at its label: none crosses
+  # another's.
+  place <- rank(rows$n_first, ties.method = "first")
+  rows$left <- place == 1 & nrow(rows) > 1
+  rows$label <- ifelse(rows$left, paste0(rows$label, " "), paste0(" ", rows$label))
+  rows$foot <- top * (0.035 + 0.09 * pmax(0, place - 2))
+  list(
+    ggplot2::geom_segment(
+      ggplot2::aes(xend = .data$n_first, y = .data$foot - 0.035 * top, yend = .data$value), rows,
+      linewidth = 0.4 * k, linetype = "solid", show.legend = FALSE
+    ),
+    ggplot2::geom_text(
+      ggplot2::aes(y = .data$foot, label = .data$label, hjust = ifelse(.data$left, 1, 0)), rows,
+      size = 3.3 * k, show.legend = FALSE, fontface = "bold"
+    )
   )
 }
 
@@ -134,12 +167,10 @@ over_n_axes <- function(answer, view, outcome, look, s) {
       look,
       x = x,
       caption = wrap_caption(
-        shared_caption(worlds),
-        paste0(capital(rehearsed_question_words(answer)), "."),
+        width = 64, shared_caption(worlds),
+        sprintf("%s%s.", capital(rehearsed_question_words(answer)), if (view == "power") " (dotted)" else ""),
         if (view == "width") paste0(capital(half_width_note(answer)), "."),
-        sprintf("Computed %s.", computed_words(answer)),
-        if (view == "power" && "simulation" %in% answer$table$computed_by) "Bars: 95% interval of a simulated rate.",
-        if (view == "power") "Dotted: alpha."
+        computed_caption(answer, bars = view == "power")
       ),
       alt = rehearsal_alt(answer, view)
     ), ggplot2::ylab(y)
@@ -199,12 +230,11 @@ draw_rates <- function(answer, look) {
       look,
       x = axis$name,
       caption = wrap_caption(
-        sprintf("n %s.", paste(unique(paste(rows$n_first, "+", rows$n_second)), collapse = ", ")),
+        width = 64, sprintf("n %s.", paste(unique(paste(rows$n_first, "+", rows$n_second)), collapse = ", ")),
         shared_caption(answer$detail$worlds),
-        paste0(capital(rehearsed_question_words(answer)), "."),
-        if (any(rows$null_true)) paste0(capital(null_true_words(answer)), "."),
-        sprintf("Computed %s.", computed_words(answer)),
-        if ("simulation" %in% rows$computed_by) "Bars: 95% intervals of simulated rates.", "Dotted: alpha."
+        sprintf("%s (dotted).", capital(rehearsed_question_words(answer))),
+        if (all(rows$null_true)) "The null hypothesis is true: these are rates of errors.",
+        computed_caption(answer, bars = TRUE)
       ),
       alt = rehearsal_alt(answer, "rates")
     ) +

@@ -98,15 +98,14 @@ rehearse_study <- function(world, n = NULL, method = NULL, ..., expect = "either
   simulated <- !all(vapply(worlds, has_formula, NA, methods)) || isTRUE(options$simulate)
   if (simulated && is.null(options$seed)) options$seed <- draw_seed()
   sizes <- if (!is.null(n)) check_sizes(n, study, call)
-  rows <- Map(function(world, name, question) {
-    if (is.null(wanted)) {
-      unlist(lapply(sizes, rehearsed_rows, world, name, methods, question, options), recursive = FALSE)
-    } else {
-      lapply(methods, found_row, world, name, question, wanted, options, call)
-    }
-  }, worlds, names(worlds) %||% NA_character_, asked$questions)
+  flat <- function(x) unlist(x, recursive = FALSE, use.names = FALSE)
+  found <- flat(Map(function(world, name, question) {
+    if (!is.null(wanted)) return(lapply(methods, found_row, world, name, question, wanted, options, call))
+    lapply(flat(lapply(sizes, rehearsed_rows, world, name, methods, question, options)), function(row) list(row = row))
+  }, worlds, names(worlds) %||% NA_character_, asked$questions))
+  tried <- flat(lapply(found, `[[`, "tried"))
   new_answer(
-    "rehearsal", bind_rows(unlist(rows, recursive = FALSE)), study,
+    "rehearsal", bind_rows(lapply(found, `[[`, "row")), study,
     settings = c(
       list(
         verb = "rehearse_study", n = sizes, method = methods, expect = asked$expect, beyond = asked$beyond,
@@ -114,7 +113,7 @@ rehearse_study <- function(world, n = NULL, method = NULL, ..., expect = "either
       ), wanted, options[c("ratio", "simulate", "statistic")], if (simulated) options[c("draws", "seed")],
       list(worlds = lapply(worlds, unclass))
     ),
-    detail = list(worlds = worlds)
+    detail = list(worlds = worlds, tried = if (length(tried)) lean_table(bind_rows(unique(tried))))
   )
 }
 

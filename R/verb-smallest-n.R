@@ -4,6 +4,7 @@
 most_by_formula <- 1e7
 most_by_simulation <- 5000
 
+# The row of the smallest n, and those of the sizes that a simulated search tried on the way.
 found_row <- function(method, world, name, question, wanted, options, call) {
   if (!is.null(wanted$power)) check_reachable(world, question, call)
   exact <- by_formula(world, method, options)
@@ -15,8 +16,10 @@ found_row <- function(method, world, name, question, wanted, options, call) {
   # Widths of counted intervals take long: while power is sought they are left out.
   quick <- options
   quick$widths <- is.null(wanted$power)
+  tried <- list()
   enough <- function(n) {
     row <- row_of(n, quick)
+    if (!exact) tried[[length(tried) + 1]] <<- row
     if (is.null(wanted$power)) isTRUE(row$half_width <= wanted$half_width) else row$power >= wanted$power
   }
   most <- if (exact) most_by_formula else most_by_simulation
@@ -33,7 +36,7 @@ found_row <- function(method, world, name, question, wanted, options, call) {
       call = call
     )
   }
-  row_of(n, options)
+  list(row = row_of(n, options), tried = tried)
 }
 
 guess_size <- function(world, question, wanted, method, options) {
@@ -71,7 +74,7 @@ check_reachable <- function(world, question, call) {
   abort_vandro(c("No n reaches this power: there is nothing to find.", what), "out_of_reach", call = call)
 }
 
-# Rates over sizes around those of an answer: by formula wherever there is one, else the answer's own rows.
+# Rates over sizes around those of an answer: by formula wherever there is one, else those that were simulated.
 rehearsal_curve <- function(answer) {
   table <- answer$table
   s <- answer$settings
@@ -79,11 +82,14 @@ rehearsal_curve <- function(answer) {
   if (all(is.na(table$world))) groups <- split(seq_len(nrow(table)), list(table$method, table$computed_by), drop = TRUE)
   curves <- lapply(groups, function(at) {
     rows <- table[at, ]
-    if (rows$computed_by[[1]] != "formula") return(rows)
     world <- answer$detail$worlds[[if (is.na(rows$world[[1]])) 1 else rows$world[[1]]]]
     question <- rehearsed_question(
       list(world), s$expect, s$beyond, s$within, s$bounds_in, s$alpha, s$level, NULL
     )$questions[[1]]
+    if (rows$computed_by[[1]] != "formula") {
+      if (is.null(s$power) && is.null(s$half_width)) return(rows)
+      return(around_found(rows, answer, world, question))
+    }
     ratio <- rows$n_second[[1]] / rows$n_first[[1]]
     # Sizes that share no ratio do not lie on one curve.
     if (any(abs(rows$n_second / rows$n_first - ratio) > 0.05 * ratio)) return(rows)
@@ -94,4 +100,19 @@ rehearsal_curve <- function(answer) {
     })))
   })
   do.call(rbind, curves)
+}
+
+# The row that a simulated search found, with the sizes that it tried and some more to either side.
+around_found <- function(row, answer, world, question) {
+  s <- answer$settings
+  tried <- answer$detail$tried
+  tried <- tried[tried$method == row$method & tried$world %in% row$world & tried$n_first != row$n_first, ]
+  more <- setdiff(pmax(2, round(row$n_first * c(0.2, 0.4, 0.6, 0.8, 1.25, 1.6))), c(row$n_first, tried$n_first))
+  options <- c(s[c("draws", "seed", "statistic")], list(simulate = TRUE, threads = 1L, widths = is.null(s$power)))
+  added <- unlist(lapply(more, function(n) {
+    size <- c(n, if (world$paired) n else core_other_size(n, s$ratio))
+    rehearsed_rows(size, world, row$world, row$method, question, options)
+  }), recursive = FALSE)
+  all <- rbind(row, tried, if (length(added)) lean_table(bind_rows(added)))
+  all[order(all$n_first), ]
 }

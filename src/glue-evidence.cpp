@@ -12,8 +12,7 @@ Rcpp::List native_evidence(double t, double df, double size, double location,
   const vandro::EffectLikelihood likelihood(t, df, size);
   std::vector<double> marks(from.begin(), from.end());
   marks.insert(marks.end(), to.begin(), to.end());
-  const vandro::EvidenceGrid grid(likelihood, location, {Rcpp::min(scale), Rcpp::max(scale)},
-                                  marks);
+  vandro::EvidenceGrid grid(likelihood, location, {Rcpp::min(scale), Rcpp::max(scale)}, marks);
   const int scales = static_cast<int>(scale.size()), stretches = static_cast<int>(from.size());
   const int shares = static_cast<int>(p.size());
   Rcpp::NumericMatrix log(scales, stretches), error(scales, stretches), quantile(scales, shares);
@@ -21,6 +20,7 @@ Rcpp::List native_evidence(double t, double df, double size, double location,
     const vandro::EffectPrior prior(location, scale[i], prior_df);
     for (int j = 0; j < stretches; ++j) {
       if (i > 0 && j > 0 && j != 3) continue;
+      if (from[j] < to[j]) grid.refine(prior, from[j], to[j]);
       const vandro::LogMass mass = grid.mass(prior, from[j], to[j]);
       log(i, j) = mass.log;
       error(i, j) = mass.error;

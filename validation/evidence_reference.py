@@ -5,7 +5,13 @@ integral over the variance of the effect (Rouder et al. 2009, eq. 1), and everyt
 hypergeometric functions (Gronau, Ly & Wagenmakers 2020, eq. 5) integrated over the effect, in 40-digit arithmetic (mpmath).
 
     python3 validation/evidence_reference.py > tests/testthat/reference/evidence.csv
+    python3 validation/evidence_reference.py sides > tests/testthat/reference/evidence_sides.csv
+
+The second are priors on one side where the data speak for the other: the logarithm of likelihood ratio times the whole prior's
+density, integrated over that side, with digits to spare for what cancels there.
 """
+import sys
+
 from mpmath import mp, mpf, quad, exp, log, sqrt, loggamma, hyp1f1, pi, findroot, inf
 
 mp.dps = 40
@@ -82,17 +88,33 @@ def direct(t, df, size, location, scale, prior_df, level=mpf("0.95")):
     return log(total) + top, log(positive) + top, limit(mpf("0.5")), limit((1 - level) / 2), limit((1 + level) / 2)
 
 
+def far_side(t, df, size, location, scale, prior_df, side, most):
+    t, df, size, location, scale, prior_df, most = map(mpf, (t, df, size, location, scale, prior_df, most))
+    value = lambda d: mp.re(log_ratio(t, df, size, side * d) + log_prior(side * d, location, scale, prior_df))
+    cuts = [mpf(0)] + [most * mpf(10) ** -k for k in range(6, -1, -1)]
+    top = max(value(c) for c in cuts)
+    return log(sum(quad(lambda d: exp(value(d) - top), [a, b], maxdegree=7) for a, b in zip(cuts, cuts[1:]))) + top
+
+
 def show(*row):
     print(",".join("NA" if x is None else mp.nstr(mpf(x), 17) for x in row), flush=True)
 
 
-print("t,df,size,location,scale,prior_df,log_all,log_positive,median,lower,upper")
 R = sqrt(mpf(1) / 2)
-for t in ("0", "0.3", "2", "-4", "40", "1000"):
-    for df, size in (("1", "0.75"), ("6", "2"), ("18", "5"), ("98", "25"), ("1998", "500"), ("1999998", "500000")):
-        for scale in (R, mpf("0.1"), mpf(2)):
-            show(t, df, size, 0, scale, 1, log_factor_by_variance(t, df, size, scale), None, None, None, None)
-for case in (("2", "18", "5", 0, R, 1), ("-1.2", "9", "10", 0, R, 1), ("0.4", "3", "1", 0, "0.5", 1),
-             ("2.5", "38", "10", "0.35", "0.102", 3), ("-2.5", "38", "10", "0.35", "0.102", 3),
-             ("5", "58", "15", "0.5", "0.3", 20), ("1", "198", "50", 0, "0.2", 4)):
-    show(*case, *direct(*case))
+if sys.argv[1:] == ["sides"]:
+    mp.dps = 300
+    print("t,df,size,location,scale,prior_df,side,log_side")
+    for case in ((-8, 18, 5, 0, R, 1, 1, 10), (-30, 58, 15, 0, R, 1, 1, 1), (40, 198, 50, "0.3", "0.1", 3, -1, 1),
+                 (-300, 1998, 500, 0, 2, 1, 1, "0.1"), (12, 38, 10, 1, "0.05", 100, -1, 1),
+                 (2, 1998, 500, "0.5", "0.02", 1000, -1, 1)):
+        show(*case[:7], far_side(*case))
+else:
+    print("t,df,size,location,scale,prior_df,log_all,log_positive,median,lower,upper")
+    for t in ("0", "0.3", "2", "-4", "40", "1000"):
+        for df, size in (("1", "0.75"), ("6", "2"), ("18", "5"), ("98", "25"), ("1998", "500"), ("1999998", "500000")):
+            for scale in (R, mpf("0.1"), mpf(2)):
+                show(t, df, size, 0, scale, 1, log_factor_by_variance(t, df, size, scale), None, None, None, None)
+    for case in (("2", "18", "5", 0, R, 1), ("-1.2", "9", "10", 0, R, 1), ("0.4", "3", "1", 0, "0.5", 1),
+                 ("2.5", "38", "10", "0.35", "0.102", 3), ("-2.5", "38", "10", "0.35", "0.102", 3),
+                 ("5", "58", "15", "0.5", "0.3", 20), ("1", "198", "50", 0, "0.2", 4)):
+        show(*case, *direct(*case))

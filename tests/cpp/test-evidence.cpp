@@ -63,6 +63,22 @@ TEST_CASE("both sides add up, and shares lie where the mass says") {
   }
 }
 
+TEST_CASE("panels are halved until the mass on a side far from the data is known") {
+  const vandro::EffectPrior prior(0.0, 0.7, 1.0);
+  for (double t : {-8.0, -300.0, -3000.0}) {
+    for (double df : {4.0, 1998.0, 2e6}) {
+      vandro::EvidenceGrid grid = grid_of(t, df, 0.25 * (df + 2.0), 0.7);
+      grid.refine(prior, 0.0, infinite);
+      const vandro::LogMass mass = grid.mass(prior, 0.0, infinite);
+      CHECK(std::isfinite(mass.log));
+      CHECK(mass.error <= 1e-10);
+      const double low = grid.quantile(prior, 0.0, infinite, 0.1);
+      const double high = grid.quantile(prior, 0.0, infinite, 0.9);
+      CHECK((low > 0.0 && low < high));
+    }
+  }
+}
+
 TEST_CASE("nothing overflows, and the error is told") {
   for (double t : {1000.0, 1e5}) {
     for (double df : {1.0, 100.0, 2e6}) {

@@ -28,6 +28,26 @@ test_that("posterior limits and the share on one side equal 40-digit integration
   }
 })
 
+test_that("a prior on one side is weighed right where the data speak for the other", {
+  table <- utils::read.csv(test_path("reference", "evidence_sides.csv"))
+  for (i in seq_len(nrow(table))) {
+    row <- table[i, ]
+    found <- evidence_of(row, expect = if (row$side > 0) "higher" else "lower")
+    expect_relative(found$log_all, row$log_side, 1e-10)
+    expect_lt(found$error, 1e-10)
+    expect_true(found$lower < found$median && found$median < found$upper)
+    expect_true(all(sign(c(found$lower, found$upper)) == row$side))
+  }
+  # Against known spread and a normal prior: the closed form.
+  prior <- list(location = 0, scale = 0.5, df = 1e10)
+  found <- core_evidence(-12, 1e10, 40, prior, expect = "higher")
+  share <- 40 * 0.25 / (1 + 40 * 0.25)
+  both <- -0.5 * log1p(10) + 0.5 * 144 * share
+  expect_relative(
+    found$log_bf, both + stats::pnorm(-12 * sqrt(share), log.p = TRUE) - log(0.5), 1e-5
+  )
+})
+
 test_that("a directional factor counts one side, and both together are the factor of either", {
   prior <- list(location = 0, scale = 0.7, df = 1)
   both <- core_evidence(1.7, 24, 6.5, prior)

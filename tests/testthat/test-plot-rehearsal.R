@@ -15,6 +15,18 @@ test_that("power over n: the curve passes through the sizes found, the wanted po
   expect_match(width$labels$y, "half-width (cm)", fixed = TRUE)
 })
 
+test_that("a simulated search is drawn with the sizes that it tried", {
+  world <- suppose_world(2.5, sd = c(3, 4))
+  answer <- rehearse_study(world, method = c("welch", "ranks"), power = 0.8, draws = 1000, seed = 2)
+  curve <- rehearsal_curve(answer)
+  tried <- curve[curve$method == "ranks", ]
+  expect_gt(nrow(tried), 4)
+  expect_false(is.unsorted(tried$n_first, strictly = TRUE))
+  expect_identical(tried$power[tried$n_first == answer$table$n_first[[2]]], answer$table$power[[2]])
+  alone <- rehearse_study(world, n = tried$n_first[[1]], method = "ranks", draws = 1000, seed = 2)$table
+  expect_identical(tried$power[[1]], alone$power)
+})
+
 test_that("rates over spread ratios lie on a numeric axis, over shapes on names", {
   base <- suppose_world(0, sd = 1)
   ratios <- rehearse_study(

@@ -110,35 +110,57 @@ class EvidenceGrid {
     for (std::size_t i = 1; i < cuts.size(); ++i) panels_.push_back(panel(cuts[i - 1], cuts[i]));
   }
 
+  // Halves panels until the mass over (from, to) is known to `error`: where a prior, or a side,
+  // lies far out in the tail of the likelihood, the product is steep in places that neither
+  // tells.
+  void refine(const EffectPrior& prior, double from, double to, double error = 1e-11) {
+    for (int round = 0; round < 80 && panels_.size() < 2000; ++round) {
+      const Stretch found = stretch(prior, from, to);
+      std::vector<double> weights;
+      double sum = 0.0;
+      for (const Part& one : found.parts) {
+        weights.push_back(std::exp(one.top - found.top));
+        sum += one.kronrod * weights.back();
+      }
+      std::vector<Panel> halved;
+      std::size_t next = 0;
+      for (std::size_t i = 0; i < panels_.size(); ++i) {
+        const Panel& whole = panels_[i];
+        const double middle = 0.5 * (whole.from + whole.to);
+        if (next == found.used.size() || found.used[next] != i) {
+          halved.push_back(whole);
+          continue;
+        }
+        const bool coarse = weights[next] * part_error(found.parts[next]) > 0.1 * error * sum;
+        ++next;
+        if (!coarse || middle <= whole.from || middle >= whole.to) {
+          halved.push_back(whole);
+          continue;
+        }
+        halved.push_back(panel(whole.from, middle));
+        halved.push_back(panel(middle, whole.to));
+      }
+      if (halved.size() == panels_.size()) return;
+      panels_.swap(halved);
+    }
+  }
+
   // Over (from, to), whose ends are marks, cuts of other panels, or infinite.
   LogMass mass(const EffectPrior& prior, double from, double to) const {
-    std::vector<Part> parts;
-    double top = -std::numeric_limits<double>::infinity();
-    for (const Panel& panel : panels_) {
-      if (panel.from < from || panel.to > to) continue;
-      parts.push_back(part(panel, prior));
-      top = std::max(top, parts.back().top);
-    }
-    return together(parts, top);
+    return together(stretch(prior, from, to));
   }
 
   // Below which a share p of the mass over (from, to) lies.
   double quantile(const EffectPrior& prior, double from, double to, double p) const {
-    std::vector<const Panel*> used;
-    std::vector<Part> parts;
-    double top = -std::numeric_limits<double>::infinity();
-    for (const Panel& panel : panels_) {
-      if (panel.from < from || panel.to > to) continue;
-      used.push_back(&panel);
-      parts.push_back(part(panel, prior));
-      top = std::max(top, parts.back().top);
-    }
+    const Stretch found = stretch(prior, from, to);
     double all = 0.0;
-    for (const Part& one : parts) all += one.kronrod * std::exp(one.top - top);
+    for (const Part& one : found.parts) all += one.kronrod * std::exp(one.top - found.top);
     double wanted = p * all;
-    for (std::size_t i = 0; i < parts.size(); ++i) {
-      const double here = parts[i].kronrod * std::exp(parts[i].top - top);
-      if (wanted <= here || i + 1 == parts.size()) return inside(*used[i], prior, top, wanted);
+    for (std::size_t i = 0; i < found.parts.size(); ++i) {
+      const double here = found.parts[i].kronrod * std::exp(found.parts[i].top - found.top);
+      if (wanted <= here || i + 1 == found.parts.size()) {
+        return inside(panels_[found.used[i]], prior, found.top, wanted);
+      }
       wanted -= here;
     }
     return std::numeric_limits<double>::quiet_NaN();
@@ -153,6 +175,23 @@ class EvidenceGrid {
   struct Part {
     double top = 0.0, kronrod = 0.0, gauss = 0.0;
   };
+  // The panels of a stretch, their integrals, and the largest of their logs.
+  struct Stretch {
+    std::vector<std::size_t> used;
+    std::vector<Part> parts;
+    double top = -std::numeric_limits<double>::infinity();
+  };
+
+  Stretch stretch(const EffectPrior& prior, double from, double to) const {
+    Stretch out;
+    for (std::size_t i = 0; i < panels_.size(); ++i) {
+      if (panels_[i].from < from || panels_[i].to > to) continue;
+      out.used.push_back(i);
+      out.parts.push_back(part(panels_[i], prior));
+      out.top = std::max(out.top, out.parts.back().top);
+    }
+    return out;
+  }
 
   // Node k of -1 .. 1 with its weights in both rules; Boost keeps one half of each.
   struct Rule {
@@ -237,17 +276,21 @@ class EvidenceGrid {
     return out;
   }
 
-  static LogMass together(const std::vector<Part>& parts, double top) {
+  // The usual estimate: the higher rule is better than the difference of the two.
+  static double part_error(const Part& one) {
+    const double apart = std::fabs(one.kronrod - one.gauss) / one.kronrod;
+    return one.kronrod * std::min(apart, std::pow(200.0 * apart, 1.5));
+  }
+
+  static LogMass together(const Stretch& found) {
     double sum = 0.0, error = 0.0;
-    for (const Part& one : parts) {
-      const double scale = std::exp(one.top - top);
+    for (const Part& one : found.parts) {
+      const double scale = std::exp(one.top - found.top);
       sum += one.kronrod * scale;
-      // The usual estimate: the higher rule is better than the difference of the two.
-      const double apart = std::fabs(one.kronrod - one.gauss) / one.kronrod;
-      error += one.kronrod * scale * std::min(apart, std::pow(200.0 * apart, 1.5));
+      error += part_error(one) * scale;
     }
     if (sum == 0.0) return {};
-    return {top + std::log(sum), error / sum + 1e-15};
+    return {found.top + std::log(sum), error / sum + 1e-15};
   }
 
   // Where the integral from the panel's lower end on reaches `wanted`, in units of e^top: by
