@@ -73,16 +73,16 @@ core_t_rate <- function(parts, difference, sides, doubt = 0) {
   if (sides$both) return(core_both_rate(parts, difference, sides, spread, limit))
   # On the scale of a t on the degrees of freedom of V.
   limit <- limit * sqrt(parts$h * parts$total) / spread
-  size <- length(limit)
-  total <- rep(parts$total, size)
-  up <- down <- 0
-  if (sides$up) {
-    up <- native_noncentral_t(limit, total, rep((difference - sides$up_at) / spread, size))[, 2]
-  }
-  if (sides$down) {
-    down <- native_noncentral_t(-limit, total, rep((difference - sides$down_at) / spread, size))[, 1]
-  }
+  rate <- function(limit, at, upper) core_shifted_tail(limit, parts$total, (difference - at) / spread, upper)
+  up <- if (sides$up) rate(limit, sides$up_at, TRUE) else 0
+  down <- if (sides$down) rate(-limit, sides$down_at, FALSE) else 0
   min(1, sum(parts$weight * (up + down)))
+}
+
+core_shifted_tail <- function(limit, df, shift, upper) {
+  if (shift == 0) return(stats::pt(limit, df, lower.tail = !upper))
+  size <- length(limit)
+  native_noncentral_t(limit, rep(df, size), rep(shift, size))[, if (upper) 2 else 1]
 }
 
 # Both one-sided tests: given V the difference of the samples must lie between two limits; integrated over the root of

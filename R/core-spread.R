@@ -60,34 +60,10 @@ core_deviation_test <- function(first, second, centres) {
   )
 }
 
-# How often Student's or Welch's test at `alpha` rejects a true null hypothesis when the populations are
-# normal with SDs in the ratio `ratio` (first over second). Given the share u of the first group in the
-# sum of squares, each on its own scale, the statistic is a multiple of t on n1 + n2 - 2 degrees of
-# freedom; u has a beta distribution.
+# How often Student's or Welch's test at `alpha` rejects a true null hypothesis when the populations are normal with
+# SDs in the ratio `ratio` (first over second).
 core_true_size <- function(method, n_first, n_second, ratio, alpha) {
-  df_first <- n_first - 1
-  df_second <- n_second - 1
-  df <- df_first + df_second
   # Unit SD for the larger one.
-  v_first <- min(1, ratio)^2
-  v_second <- min(1, 1 / ratio)^2
-  truth <- v_first / n_first + v_second / n_second
-  rejected <- function(u) {
-    s_first <- v_first * u * df / df_first
-    s_second <- v_second * (1 - u) * df / df_second
-    if (method == "student") {
-      pooled <- (df_first * s_first + df_second * s_second) / df
-      error <- pooled * (1 / n_first + 1 / n_second)
-      reach <- stats::qt(alpha / 2, df, lower.tail = FALSE)
-    } else {
-      parts <- cbind(s_first / n_first, s_second / n_second)
-      error <- rowSums(parts)
-      satterthwaite <- error^2 / (parts[, 1]^2 / df_first + parts[, 2]^2 / df_second)
-      reach <- stats::qt(alpha / 2, satterthwaite, lower.tail = FALSE)
-    }
-    2 * stats::pt(-reach * sqrt(error / truth), df)
-  }
-  # On the scale of probabilities of u the integrand is bounded.
-  integrand <- function(q) rejected(stats::qbeta(q, df_first / 2, df_second / 2))
-  stats::integrate(integrand, 0, 1, rel.tol = 1e-6, subdivisions = 500L)$value
+  sd <- c(min(1, ratio), min(1, 1 / ratio))
+  core_t_rate(core_error_parts(method, n_first, n_second, sd), 0, core_sides("either", 0, NULL, alpha))
 }

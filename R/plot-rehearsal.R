@@ -33,21 +33,23 @@ method_scales <- function(methods, k) {
     ggplot2::scale_shape_manual(values = method_shapes[methods], labels = names, breaks = methods),
     ggplot2::scale_linetype_manual(values = method_lines[methods], labels = names, breaks = methods),
     ggplot2::guides(
-      colour = method_guide(methods, k), shape = method_guide(methods, k), linetype = method_guide(methods, k)
+      colour = method_guide(methods, k, list(linewidth = 0.9 * k)), shape = method_guide(methods, k),
+      linetype = method_guide(methods, k)
     ),
     ggplot2::theme(
       legend.position = "top", legend.justification = 0, legend.title = ggplot2::element_blank(),
       legend.key.width = grid::unit(20 * k, "pt"), legend.key.height = grid::unit(13 * k, "pt"),
       legend.text = ggplot2::element_text(size = ggplot2::rel(0.85)), legend.spacing.x = grid::unit(4 * k, "pt"),
-      legend.spacing.y = grid::unit(0, "pt"), legend.margin = ggplot2::margin(0, 0, 4 * k, 0), axis.title.y = ggplot2::element_text(angle = 90)
+      legend.spacing.y = grid::unit(0, "pt"), legend.margin = ggplot2::margin(0, 0, 4 * k, 0),
+      axis.title.y = ggplot2::element_text(angle = 90)
     )
   )
 }
 
 # In rows of two where text is small: a column of 85 mm holds no more.
-method_guide <- function(methods, k) {
+method_guide <- function(methods, k, look = list()) {
   rows <- ceiling(length(methods) / if (k < 0.9) 2 else 5)
-  ggplot2::guide_legend(nrow = rows, byrow = TRUE, override.aes = list(linewidth = 0.9 * k))
+  ggplot2::guide_legend(nrow = rows, byrow = TRUE, override.aes = look)
 }
 
 draw_over_n <- function(answer, look, view) {
@@ -127,8 +129,8 @@ found_labels <- function(rows, answer, top, k) {
     paste(format_count(rows$n_first), "+", format_count(rows$n_second))
   }
   rows <- rows[!duplicated(rows$label), ]
-  # The smallest to the left of its line; of the others larger ones higher up, each line ending at its label: none crosses
-  # another's.
+  # The smallest to the left of its line; of the others larger ones higher up, each line ending at its label: none
+  # crosses another's.
   place <- rank(rows$n_first, ties.method = "first")
   rows$left <- place == 1 & nrow(rows) > 1
   rows$label <- ifelse(rows$left, paste0(rows$label, " "), paste0(" ", rows$label))

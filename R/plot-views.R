@@ -5,8 +5,8 @@
 #' drawn is one of [describe_study()]'s or the answer's.
 #'
 #' @param object,x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()],
-#'   [test_equivalence()], [try_bounds()], [weigh_evidence()], [try_priors()], [cross_check()], [compare_answers()] or
-#'   [gauge_effect()].
+#'   [test_equivalence()], [try_bounds()], [weigh_evidence()], [try_priors()], [rehearse_study()], [cross_check()],
+#'   [compare_answers()] or [gauge_effect()].
 #' @param ... For methods. `plot()` hands them to `autoplot()`.
 #' @param view Which figure:
 #'   * `"estimation"`: above, the values of each group with mean and interval; below, on an axis of its own
@@ -41,6 +41,11 @@
 #'   Of [weigh_evidence()]: `"evidence"`, both of these on one page; `"posterior"`, prior and posterior of the effect
 #'   with the credible interval, and the null hypothesis; `"widths"`, posterior and log factor over one axis of prior
 #'   widths with the declared one marked, the figure of [try_priors()].
+#'
+#'   Of [rehearse_study()]: `"power"`, rates of rejection over n with the wanted power and the sizes found; `"rates"`,
+#'   those of all methods over what varies among the worlds, for example the ratio of spreads; `"width"`, expected
+#'   half-widths over n. Curves of formulas are drawn over all n; a simulated search is drawn with the sizes that it
+#'   tried and, simulated while drawing, some more.
 #'
 #'   Of [vet_assumptions()]: `"page"`, all of them on one page; `"normal"`, ordered values against normal
 #'   quantiles, with a band that a whole normal sample stays inside with probability 95 % (Aldor-Noiman et al.

@@ -13,7 +13,7 @@ narrate.vandro_assumptions <- function(x, ..., voice = c("journal", "plain"), di
       order_sentence(rows, voice)
     )
     paste(c(parts, "The method was declared beforehand; none of these checks chose it."), collapse = " ")
-  }, ""))
+  }, ""), x$study)
 }
 
 check_rows <- function(rows, check) rows[rows$check == check & !is.na(rows$estimate), ]

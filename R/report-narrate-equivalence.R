@@ -11,7 +11,7 @@ narrate.vandro_equivalence <- function(x, ..., voice = c("journal", "plain"), di
     decimals <- equivalence_decimals(outcome_rows(x, outcome, "primary"), outcome_decimals(outcome, digits))
     size_sentence(difference, outcome, voice, decimals)
   }, "")
-  as_text(paste(sizes, equivalence_sentences(x, voice, digits)))
+  as_text(paste(sizes, equivalence_sentences(x, voice, digits)), x$study)
 }
 
 # Bounds, both sides and verdict of every outcome, for readers who know the size of the difference.
@@ -122,7 +122,7 @@ narrate.vandro_bounds <- function(x, ..., voice = c("journal", "plain"), digits 
     "The declared bounds of %s gave the verdict \"%s\" (%s). In an exploratory look at other bounds, %s.",
     bounds_axis_text(at, outcome), at$verdict, format_p(at$p, alpha = at$alpha),
     turn_words(x, outcome, outcome_decimals(outcome, check_digits(digits)))
-  ))
+  ), x$study)
 }
 
 #' @rdname narrate
@@ -152,7 +152,7 @@ narrate.vandro_cross_check <- function(x, ..., voice = c("journal", "plain"), di
       ),
       if (length(hangs)) sprintf(" The disagreement hangs on %s.", paste(hangs, collapse = "; and on "))
     )
-  }, ""))
+  }, ""), x$study)
 }
 
 #' @rdname narrate
@@ -182,5 +182,5 @@ narrate.vandro_comparison <- function(x, ..., voice = c("journal", "plain"), dig
     sprintf("%s read alike when rounded; the table says where they differ.", who)
   } else {
     sprintf("%s agree in everything.", who)
-  })
+  }, x$study)
 }

@@ -9,7 +9,7 @@ narrate.vandro_evidence <- function(x, ..., voice = c("journal", "plain"), digit
   as_text(vapply(x$study$outcomes, function(outcome) {
     row <- outcome_rows(x, outcome)
     if (voice == "plain") plain_evidence(row, outcome, x$study) else journal_evidence(row, outcome, x$study)
-  }, ""))
+  }, ""), x$study)
 }
 
 journal_evidence <- function(row, outcome, study) {
@@ -61,5 +61,5 @@ narrate.vandro_priors <- function(x, ..., voice = c("journal", "plain"), digits 
   as_text(sprintf(
     "For %s (%s), %s; with the declared width of %s SD it is %s.", inside_sentence(outcome$label), at$comparison,
     priors_range_words(x), format_short(signif(at$prior_width, 3)), factor_text(at$log_bf)
-  ))
+  ), x$study)
 }

@@ -10,7 +10,7 @@ narrate.vandro_rehearsal <- function(x, ..., voice = c("journal", "plain"), digi
     row <- as.list(x$table[i, ])
     world <- if (is.na(row$world)) x$detail$worlds[[1]] else x$detail$worlds[[row$world]]
     if (voice == "plain") plain_rehearsal(row, x, world) else journal_rehearsal(row, x, world, decimals)
-  }, ""))
+  }, ""), x$study)
 }
 
 sizes_words <- function(row, study) {

@@ -46,7 +46,7 @@ narrate.vandro_study <- function(x, ..., voice = c("journal", "plain"), digits =
   effect <- report_effect(x, difference, closing_estimand(method, x))
   as_text(paste(
     narrate(difference, voice = voice, digits = digits), narrate(effect, voice = voice, digits = digits)
-  ))
+  ), x)
 }
 
 # The standardized effect that goes with the primary method: no pooled SD where spreads may differ.
@@ -84,7 +84,7 @@ narrate.vandro_difference <- function(x, ..., voice = c("journal", "plain"), dig
   } else {
     sprintf(" Reason for asking in one direction: %s.", sub("[.]$", "", reason))
   }
-  as_text(paste0(text, why, beside_sentences(x, voice)))
+  as_text(paste0(text, why, beside_sentences(x, voice)), x$study)
 }
 
 # " Student's test, beside it, decides as Welch's does, t(45) = 4.43, p < .001."
@@ -107,7 +107,7 @@ beside_sentences <- function(x, voice) {
 narrate.vandro_effect <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
   rlang::check_dots_empty()
   voice <- check_choice(voice, c("journal", "plain"))
-  as_text(sentences_each(x, effect_sentence, voice, check_digits(digits)))
+  as_text(sentences_each(x, effect_sentence, voice, check_digits(digits)), x$study)
 }
 
 #' @rdname narrate
@@ -115,10 +115,17 @@ narrate.vandro_effect <- function(x, ..., voice = c("journal", "plain"), digits 
 narrate.vandro_description <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
   rlang::check_dots_empty()
   voice <- check_choice(voice, c("journal", "plain"))
-  as_text(sentences_each(x, description_sentence, voice, check_digits(digits)))
+  as_text(sentences_each(x, description_sentence, voice, check_digits(digits)), x$study)
 }
 
-as_text <- function(x) structure(x, class = "vandro_text")
+# Sentences about `study`; that its data are made up is said in each of them, once.
+as_text <- function(x, study) {
+  if (!is.null(study$made_up)) {
+    sentence <- sprintf(" The data are made up (seed %s).", study$made_up)
+    x <- paste0(gsub(sentence, "", x, fixed = TRUE), sentence)
+  }
+  structure(x, class = "vandro_text")
+}
 
 #' @export
 format.vandro_text <- function(x, ..., width = cli::console_width()) {

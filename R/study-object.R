@@ -4,6 +4,7 @@
 #   design     "independent" or "paired"
 #   source     "values", "summary", or "supposed": no data, a world (see study-world.R)
 #   groups     the two labels, first minus second
+#   made_up    the seed of data that are made up, as text; else NULL
 #   announced  TRUE when the direction was not given and had to be announced
 #   outcomes   a list with one record per outcome, see new_outcome()
 #   left_out   data frame: outcome, reason, group, n; a row for every reason, also where n is 0

@@ -1,7 +1,8 @@
 #' Make up a study
 #'
 #' Data from a supposed world, for teaching and for trying out an analysis before there are data. Seed and world stay
-#' with the study and are printed with everything that is computed from it.
+#' with the study: they are printed with everything that is computed from it, and sentences say that the data are made
+#' up.
 #'
 #' @param world A world from [suppose_world()].
 #' @param n Sizes of both groups, first and second, or one number for each; of pairs their number.
@@ -38,9 +39,8 @@ make_up_study <- function(world, n, ..., seed = NULL) {
   } else {
     rlang::inject(versus_paired(data.frame(first = values$first, second = values$second), first, second, !!!common))
   }
-  study$notes <- c(study$notes, sprintf(
-    "The data are made up (seed %s): %s.", format(seed, scientific = FALSE), world_line(world)
-  ))
+  study$made_up <- format(seed, scientific = FALSE)
+  study$notes <- c(study$notes, sprintf("The data are made up (seed %s): %s.", study$made_up, world_line(world)))
   study
 }
 

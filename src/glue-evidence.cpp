@@ -20,8 +20,11 @@ Rcpp::List native_evidence(double t, double df, double size, double location,
     const vandro::EffectPrior prior(location, scale[i], prior_df);
     for (int j = 0; j < stretches; ++j) {
       if (i > 0 && j > 0 && j != 3) continue;
-      if (from[j] < to[j]) grid.refine(prior, from[j], to[j]);
-      const vandro::LogMass mass = grid.mass(prior, from[j], to[j]);
+      vandro::LogMass mass = grid.mass(prior, from[j], to[j]);
+      if (mass.error > 1e-11) {
+        grid.refine(prior, from[j], to[j]);
+        mass = grid.mass(prior, from[j], to[j]);
+      }
       log(i, j) = mass.log;
       error(i, j) = mass.error;
     }

@@ -17,7 +17,6 @@ published <- versus_summary(
 draw("estimation.png", study)
 draw("directional.png", test_difference(published, expect = "higher", beyond = 1))
 draw("effect.png", gauge_effect(study, "all", seed = 7))
-draw("null.png", autoplot(test_difference(study, expect = "higher", beyond = 2), view = "null"))
 
 leaf <- versus(seedlings, leaf_area, substrate,
   groups = c("compost", "peat"), unit = "cm\u00b2", label = "Leaf area", id = plant
@@ -25,7 +24,6 @@ leaf <- versus(seedlings, leaf_area, substrate,
 pairs <- versus_paired(conductance, noon, dawn, unit = "mmol", label = "Leaf conductance")
 probes <- versus_paired(moisture, probe_a, probe_b, order = hour, unit = "%", label = "Soil moisture")
 draw("assumptions.png", vet_assumptions(leaf))
-draw("assumptions-pairs.png", vet_assumptions(probes))
 small <- function(name, object, ...) {
   grDevices::png(file.path(folder, name), 960, 640, res = 130, type = "cairo")
   plot(object, ...)
@@ -39,9 +37,7 @@ small("order.png", probes, view = "order")
 damage <- versus(root_damage, score, substrate,
   counts = plants, groups = c("compost", "peat"), label = "Root damage"
 )
-ranks <- test_difference(damage, "ranks")
-draw("superiority.png", autoplot(ranks, view = "superiority"))
-small("shift.png", ranks)
+draw("superiority.png", autoplot(test_difference(damage, "ranks"), view = "superiority"))
 
 plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate")
 small("permutation.png", autoplot(test_difference(plots, "permutation"), view = "null", curve = TRUE))
@@ -51,6 +47,15 @@ within <- test_equivalence(probes, within = 0.5, reason = "the valve opens in st
 draw("equivalence.png", within)
 small("bounds.png", try_bounds(within))
 small("cross-check.png", cross_check(plots, flagged = "both", alpha = 0.02))
+
+colour <- versus(seedlings, chlorophyll, substrate, groups = c("compost", "peat"), label = "Chlorophyll")
+draw("evidence.png", weigh_evidence(colour))
+supposed <- function(...) suppose_world(..., groups = c("compost", "peat"), unit = "cm", label = "Stem height")
+small("power.png", rehearse_study(supposed(2.5, sd = c(3, 4)), method = c("welch", "ranks"), power = 0.8, seed = 7))
+small("rates.png", rehearse_study(
+  vary_world(supposed(0, sd = 3), sd_ratio = c(0.25, 0.5, 1, 2, 4)),
+  n = c(10, 30), method = c("welch", "student", "ranks", "relative", "permutation"), seed = 7, threads = 2
+))
 
 photograph <- function(page, name, height = 800) {
   system2("chromium", c(
@@ -82,6 +87,7 @@ lines <- terminal(c(
     "vandro equivalence moisture.csv --paired --first probe_a --second probe_b --unit % --label Moisture",
     "--within 0.5"
   ),
+  "vandro rehearse --difference 2.5 --sd 3,4 --power 0.8 --groups compost,peat --unit cm --label \"Stem height\"",
   "vandro effect seedlings.csv --outcome hieght --by substrate"
 ))
 page <- tempfile(fileext = ".html")
@@ -90,4 +96,4 @@ writeLines(c(
   "<pre style='font:14px/1.4 DejaVu Sans Mono,monospace;padding:24px'>",
   htmltools::htmlEscape(lines), "</pre>"
 ), page)
-photograph(page, "command-line.png", 1010)
+photograph(page, "command-line.png", 1260)

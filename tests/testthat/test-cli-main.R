@@ -394,7 +394,8 @@ test_that("rehearsals and made-up data go by a supposed world, never by a file",
     width = 80
   ))
   designs <- run_here("rehearse", supposed, "--n", "20;30;20,40", "--within", "6", "--format", "csv")
-  expect_identical(designs$out, export_answer(rehearse_study(world, list(20, 30, c(20, 40)), within = 6), format = "csv"))
+  three <- rehearse_study(world, list(20, 30, c(20, 40)), within = 6)
+  expect_identical(designs$out, export_answer(three, format = "csv"))
   drawn <- c("--n", "8", "--method", "ranks", "--draws", "200", "--seed", "3")
   varied <- run_here("rehearse", supposed, drawn, "--vary", "sd_ratio=1,2;shape=normal,skewed", "--format", "json")
   got <- jsonlite::fromJSON(paste(varied$out, collapse = "\n"))

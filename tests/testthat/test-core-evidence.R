@@ -81,6 +81,27 @@ test_that("an interval null is weighed by the odds of outside against inside", {
   expect_relative(core_interval_factor(0, log(0.25), 1, 0.5), log(3), 1e-14)
 })
 
+test_that("posterior and factor are calibrated: over effects drawn from the prior, and over both hypotheses", {
+  withr::local_seed(4)
+  size <- 6
+  df <- 22
+  prior <- list(location = 0.2, scale = 0.5, df = 3)
+  drawn <- function(effect) (stats::rnorm(1, effect * sqrt(size)) / sqrt(stats::rchisq(1, df) / df))
+  found <- vapply(seq_len(800), function(i) {
+    is_effect <- i <= 400
+    effect <- if (is_effect) prior$location + prior$scale * stats::rt(1, prior$df) else 0
+    got <- core_evidence(drawn(effect), df, size, prior, level = 0.8)
+    c(inside = got$lower < effect && effect < got$upper, share = stats::plogis(got$log_bf), effect = is_effect)
+  }, c(0, 0, 0))
+  # Of effects drawn from the prior 80 % lie in the interval.
+  expect_lt(abs(mean(found["inside", found["effect", ] == 1]) - 0.8), 4 * sqrt(0.8 * 0.2 / 400))
+  # Where both hypotheses are as frequent, the factor is the odds: the mean probability given is the mean truth.
+  for (part in list(found["share", ] < 0.4, found["share", ] >= 0.4)) {
+    given <- found["share", part]
+    expect_lt(abs(mean(found["effect", part]) - mean(given)), 4 * sqrt(mean(given * (1 - given)) / sum(part)))
+  }
+})
+
 test_that("widths are asked together, and prior mass is taken from the right tail", {
   wide <- core_evidence(2.2, 18, 5, list(location = 0, scale = c(0.7, 0.1, 3), df = 1))
   each <- vapply(c(0.7, 0.1, 3), function(scale) {

@@ -66,6 +66,11 @@ test_that("pairs and pooled variances are the noncentral t itself, and direction
   expect_relative(core_t_rate(parts, 0.9, core_sides("higher", 0.2, NULL, 0.05)), one, 1e-12)
   mirrored <- core_t_rate(parts, -0.9, core_sides("lower", -0.2, NULL, 0.05))
   expect_relative(mirrored, one, 1e-12)
+  for (upper in c(TRUE, FALSE)) {
+    # The central t continues the noncentral one.
+    near <- core_shifted_tail(c(-1, 2), 9, 1e-9, upper)
+    expect_relative(core_shifted_tail(c(-1, 2), 9, 0, upper), near, 1e-8)
+  }
   # Under the null hypothesis the rate is alpha.
   for (method in c("student", "paired")) {
     parts <- core_error_parts(method, 7, 7, c(3, 3))

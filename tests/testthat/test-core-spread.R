@@ -77,4 +77,10 @@ test_that("true error rates agree with simulation, and Student's is exact with e
     expect_lt(abs(core_true_size("welch", n[[1]], n[[2]], ratio, 0.05) - mean(welch < 0.05)), 0.007)
   }
   for (n in c(2, 1e6)) expect_true(is.finite(core_true_size("welch", n, 2, 1e-8, 0.05)))
+  # Rare rejections by the trapezoidal rule with fine steps on the logit scale of the split.
+  z <- seq(-120, 120, 0.005)
+  weight <- exp(4.5 * stats::plogis(z, log.p = TRUE) + 0.5 * stats::plogis(-z, log.p = TRUE) - lbeta(4.5, 0.5)) * 0.005
+  error <- (stats::plogis(z) + stats::plogis(-z) / 900) * (1 / 10 + 1 / 2)
+  reach <- stats::qt(0.0005, 10, lower.tail = FALSE) * sqrt(error / (1 / 10 + 1 / 1800))
+  expect_relative(core_true_size("student", 10, 2, 30, 0.001), sum(weight * 2 * stats::pt(-reach, 10)), 1e-8)
 })

@@ -9,7 +9,7 @@ test_that("power over n: the curve passes through the sizes found, the wanted po
   expect_true(all(diff(curve$power[curve$n_first > 3]) > 0))
   plot <- autoplot(answer)
   labels <- unlist(lapply(built(plot), function(d) d$label))
-  expect_true(all(c("wanted: .8", "33 + 33") %in% labels))
+  expect_true(all(c("wanted: .8", "33 + 33") %in% trimws(labels)))
   expect_match(plot$labels$alt, "n 33 + 33", fixed = TRUE)
   width <- autoplot(rehearse_study(world, half_width = 1.2))
   expect_match(width$labels$y, "half-width (cm)", fixed = TRUE)

@@ -12,6 +12,23 @@ test_that("the same seed makes the same data, which carry seed and world along",
   expect_identical(as.data.frame(make_up_study(world, 5, seed = seed)), as.data.frame(drawn))
 })
 
+test_that("no sentence about made-up data leaves out that they are, and none says it twice", {
+  study <- make_up_study(suppose_world(2.5, sd = c(3, 4)), 12, seed = 7)
+  answers <- list(
+    study, describe_study(study), test_difference(study), gauge_effect(study), vet_assumptions(study),
+    test_equivalence(study, 6), try_bounds(test_equivalence(study, 6)), cross_check(study), weigh_evidence(study),
+    try_priors(weigh_evidence(study)), compare_answers(test_difference(study), test_difference(study, level = 0.9))
+  )
+  for (answer in answers) {
+    told <- narrate(answer)
+    expect_identical(lengths(regmatches(told, gregexpr("The data are made up (seed 7).", told, fixed = TRUE))), 1L)
+  }
+  file <- withr::local_tempfile(fileext = ".html")
+  write_report(study, file)
+  expect_match(readLines(file), "made up (seed 7)", fixed = TRUE, all = FALSE)
+  expect_no_match(narrate(height_study()), "made up")
+})
+
 test_that("pairs come as pairs, changes as changes", {
   pairs <- make_up_study(suppose_world(1, sd = 2, r = 0.5, groups = c("noon", "dawn")), 30, seed = 1)
   expect_identical(pairs$design, "paired")
