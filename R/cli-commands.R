@@ -335,27 +335,33 @@ rehearsal_names <- function() c("power", "rates", "width")
 
 cli_figure <- function(study, view, options, look) {
   draw <- function(object, ...) do.call(autoplot, c(list(object), keep_given(list(...)), look))
-  if (is.null(view) && asks_evidence(options)) view <- "evidence"
-  if (is.null(view) && !is.null(options$within)) view <- "equivalence"
-  if (isTRUE(view %in% rehearsal_names())) {
+  view <- view %||% asked_view(options)
+  if (view %in% rehearsal_names()) {
     abort_usage("View {.val {view}} is of a supposed world: {.code --difference} and {.code --sd}, without a FILE.")
   }
-  if (isTRUE(view %in% evidence_names())) return(draw(cli_evidence(study, options), view = view))
-  if (identical(view, "cross-check")) return(draw(cli_cross_check(study, options)))
-  if (isTRUE(view %in% c("equivalence", "bounds"))) return(draw(cli_equivalence(study, options), view = view))
-  if (is.null(view) || view %in% c("estimation", "null", "pairing", "superiority")) {
-    return(draw(cli_difference(study, options), view = view, curve = options$curve))
+  if (view %in% figure_views && view != "estimation") {
+    return(draw(
+      study,
+      view = view, outliers = cli_choice(options, "outliers", c("ring", "label")),
+      level = cli_numbers(options, "level"), beyond = cli_numbers(options, "beyond")
+    ))
   }
-  if (view == "effects") return(draw(cli_effect(study, options["level"])))
+  if (view %in% evidence_names()) return(draw(cli_evidence(study, options), view = view))
   if (view %in% vet_names()) {
     answer <- cli_assumptions(study, options[c("level", "alpha")])
     return(draw(answer, view = if (view == "assumptions") "page" else view))
   }
-  draw(
-    study,
-    view = view, outliers = cli_choice(options, "outliers", c("ring", "label")),
-    level = cli_numbers(options, "level"), beyond = cli_numbers(options, "beyond")
+  switch(view,
+    "cross-check" = draw(cli_cross_check(study, options)),
+    equivalence = , bounds = draw(cli_equivalence(study, options), view = view),
+    effects = draw(cli_effect(study, options["level"])),
+    draw(cli_difference(study, options), view = if (view != "usual") view, curve = options$curve)
   )
+}
+
+# What the options ask about where no view is named; "usual": the figure that goes with the method.
+asked_view <- function(options) {
+  if (asks_evidence(options)) "evidence" else if (!is.null(options$within)) "equivalence" else "usual"
 }
 
 # Servers have no screen to draw on; cairo needs none.

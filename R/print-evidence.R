@@ -4,7 +4,8 @@
 #' @export
 format.vandro_evidence <- function(x, ..., digits = NULL, width = cli::console_width()) {
   check_digits(digits)
-  blocks <- lapply(x$study$outcomes, function(outcome) {
+  blocks <- lapply(seq_along(x$study$outcomes), function(i) {
+    outcome <- x$study$outcomes[[i]]
     row <- outcome_rows(x, outcome)
     c(
       heading_line(paste("Evidence:", outcome_title(outcome)), row$comparison),
@@ -17,11 +18,35 @@ format.vandro_evidence <- function(x, ..., digits = NULL, width = cli::console_w
       text_entry("Direction", expected_words(row, x$study, outcome), width),
       text_entry("Accuracy", sprintf("relative error of the factor below %s", error_ceiling(row$bf_error)), width),
       if (!is.null(x$settings$reason)) text_entry("Reason", x$settings$reason, width),
+      unlist(lapply(evidence_notes(x, i), function(note) text_entry("Note", note, width))),
       text_table(group_cells(x$study, outcome, outcome_decimals(outcome, digits))),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
   })
   c(join_blocks(blocks), note_lines(x$study, width))
+}
+
+# What the factor leans on where that fails, and what the rounding of published numbers leaves open.
+evidence_notes <- function(x, i) {
+  size <- x$detail$true_size[[i]]
+  open <- x$detail$rounding[[i]]
+  ends <- vapply(open[!is.na(open)], factor_text, "")
+  c(
+    if (!is.na(size) && (size > 0.06 || size < 0.04)) {
+      sprintf(
+        paste(
+          "The factor takes both populations to spread alike. With SDs as seen and these sizes Student's test, whose t",
+          "it weighs, would reject a true null hypothesis in %s of studies instead of 5%%."
+        ), format_percent(round(size, 3))
+      )
+    },
+    if (length(unique(ends)) == 2) {
+      sprintf(
+        "The published numbers are rounded: unrounded ones could have given any factor for an effect from %s to %s.",
+        ends[[1]], ends[[2]]
+      )
+    }
+  )
 }
 
 posterior_words <- function(row) {

@@ -38,7 +38,8 @@ report_evidence <- function(i, study, answer) {
     Effect = posterior_words(row), Direction = expected_words(row, study, outcome),
     "Null hypothesis" = evidence_null_words(row, outcome), Prior = prior_words(row), Widths = range_words(row),
     "t statistic" = sprintf("t(%s) = %s", format_df(row$df), format_number(row$statistic, 2)),
-    Accuracy = sprintf("relative error of the factor below %s", error_ceiling(row$bf_error))
+    Accuracy = sprintf("relative error of the factor below %s", error_ceiling(row$bf_error)),
+    Note = if (length(evidence_notes(answer, i))) paste(evidence_notes(answer, i), collapse = " ")
   )
   entries <- keep_known(entries)
   list(

@@ -2,13 +2,13 @@
 
 # Who leans on what, in the words of the table.
 leans_on <- list(
-  shape = "Student, Welch, d and g: less, the larger the groups",
-  shape_pairs = "paired t, d and g of changes: less, the more pairs",
+  shape = "Student, Welch, d and g, Bayes factor: less, the larger the groups",
+  shape_pairs = "paired t, d and g of changes, Bayes factor: less, the more pairs",
   symmetry = "signed ranks, permuted signs; the mean as a summary of the changes",
   odd = "means, SDs and all that is made of them",
   ties = "rank-based methods",
   ends = "means, SDs, shape",
-  spread = "Student, pooled d and g, rank shift, permuted difference; not Welch",
+  spread = "Student, pooled d and g, Bayes factor, rank shift, permuted difference; not Welch",
   spread_pairs = "d (repeated); not the paired t",
   serial = "every method but runs of a permutation test",
   pairing = "every method for independent groups",

@@ -38,6 +38,8 @@
 #'       speaks for (within 5 % of a border both words), the words over those widths, and the source.}
 #'     \item{`d`}{the standardized difference of the samples.}
 #'   }
+#'   `detail$true_size` has, per outcome, the true level of Student's test with the SDs and sizes seen,
+#'   `detail$rounding` the range of `log_bf` that the rounding of published numbers leaves open.
 #' @section Formula: With t and df of Student's test, or of the paired one, and N = n1 n2 / (n1 + n2), or the number of
 #'   pairs,
 #'   \deqn{BF = \frac{\int f(t \mid df, \delta \sqrt{N})\, \pi(\delta)\, d\delta}{f(t \mid df, 0)},}{BF = integral of
@@ -92,8 +94,33 @@ weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_widt
     settings = c(
       list(verb = "weigh_evidence"), asked,
       list(strength_words = words$thresholds, strength_source = words$source, reason = reason)
+    ),
+    detail = list(
+      true_size = vapply(study$outcomes, evidence_true_size, 0, study = study),
+      rounding = lapply(study$outcomes, evidence_rounding, study, asked)
     )
   )
+}
+
+# How often the test whose t is weighed would reject a true null hypothesis at 5 % with the SDs seen; NA for pairs.
+evidence_true_size <- function(outcome, study) {
+  method <- if (is_paired(study)) "paired" else "student"
+  student_true_size(list(outcome = outcome, method = method), list(level = 0.95, alpha = 0.05))
+}
+
+# Smallest and largest log factor that the rounding of published numbers leaves open; NA from values.
+evidence_rounding <- function(outcome, study, asked) {
+  given <- evidence_given(outcome, study, asked, NULL)
+  open <- rounded_errors(outcome, given$method)
+  if (is.null(open) || length(open$errors) == 0) return(c(NA_real_, NA_real_))
+  t <- range(outer(open$gaps - asked$beyond, vapply(open$errors, `[[`, 0, "se"), "/"))
+  # The factor is least where t fits no effect best: at 0, or somewhere between with an informed prior.
+  inside <- if (asked$prior_location == 0) 0 else seq(t[[1]], t[[2]], length.out = 5)
+  t <- c(t, inside[inside > t[[1]] & inside < t[[2]]])
+  prior <- prior_of(asked, asked$prior_width)
+  range(vapply(t, function(t) {
+    core_evidence(t, given$df, given$size, prior, asked$expect, asked$level, asked$within)$log_bf
+  }, 0))
 }
 
 check_prior_width <- function(width, call, arg = "prior_width") {

@@ -6,7 +6,7 @@ most_by_simulation <- 5000
 
 # The row of the smallest n, and those of the sizes that a simulated search tried on the way.
 found_row <- function(method, world, name, question, wanted, options, call) {
-  if (!is.null(wanted$power)) check_reachable(world, question, call)
+  if (!is.null(wanted$power)) check_reachable(world, name, question, call)
   exact <- by_formula(world, method, options)
   size_of <- function(n) c(n, if (world$paired) n else core_other_size(n, options$ratio))
   row_of <- function(n, options) {
@@ -28,7 +28,7 @@ found_row <- function(method, world, name, question, wanted, options, call) {
     most <- format(most, scientific = FALSE)
     abort_vandro(
       c(
-        "More than {most} values a group would be needed ({.val {method}}).",
+        "More than {most} values a group would be needed ({.val {method}}).", world_bullet(name),
         "i" = if (exact) "The difference is too small for what is wanted of it." else
           "By simulation no larger n is looked for. For t tests in normal worlds there is a formula."
       ),
@@ -52,7 +52,7 @@ guess_size <- function(world, question, wanted, method, options) {
 }
 
 # No n makes a test find what is not there.
-check_reachable <- function(world, question, call) {
+check_reachable <- function(world, name, question, call) {
   if (!null_is_true(world, question)) return(invisible())
   difference <- format(world$difference, digits = 6)
   what <- if (is.null(question$bounds)) {
@@ -71,8 +71,14 @@ check_reachable <- function(world, question, call) {
         rate."
     )
   }
-  abort_vandro(c("No n reaches this power: there is nothing to find.", what), "out_of_reach", call = call)
+  abort_vandro(
+    c("No n reaches this power: there is nothing to find.", world_bullet(name), what), "out_of_reach",
+    call = call
+  )
 }
+
+# Which of several worlds a message is about; `name` is looked up where the message is raised.
+world_bullet <- function(name) if (!is.na(name)) c("x" = "In the world {.val {name}}.")
 
 # Rates over sizes around those of an answer: by formula wherever there is one, else those that were simulated.
 rehearsal_curve <- function(answer) {

@@ -112,6 +112,30 @@ test_that("words say for which hypothesis a factor speaks, and cap what is huge"
   expect_match(narrate(turning), "which side it speaks for hangs on the width", fixed = TRUE)
 })
 
+test_that("what the factor leans on, and what rounding leaves open, is said", {
+  uneven <- versus_summary(n = c(8, 40), mean = c(5, 3.8), sd = c(4, 1))
+  lines <- paste(trimws(format(weigh_evidence(uneven), width = 400)), collapse = "\n")
+  expect_match(lines, "would reject a true null hypothesis in 33.9%", fixed = TRUE)
+  expect_no_match(paste(format(weigh_evidence(height_study())), collapse = " "), "Note")
+  answer <- weigh_evidence(published_study())
+  open <- answer$detail$rounding[[1]]
+  expect_true(open[[1]] < answer$table$log_bf && answer$table$log_bf < open[[2]])
+  expect_match(format(answer, width = 300), "could have given any factor for an effect from", all = FALSE)
+  # Any study that rounds to the published numbers has its factor in the range.
+  withr::local_seed(3)
+  written <- published_study()$outcomes[[1]]$moments
+  for (i in 1:20) {
+    near <- function(x) x + stats::runif(2, -0.05, 0.05)
+    other <- versus_summary(
+      n = c(written[[1]]$n, written[[2]]$n), mean = near(c(written[[1]]$mean, written[[2]]$mean)),
+      sd = near(c(written[[1]]$sd, written[[2]]$sd))
+    )
+    log_bf <- weigh_evidence(other)$table$log_bf
+    expect_true(open[[1]] - 1e-9 <= log_bf && log_bf <= open[[2]] + 1e-9)
+  }
+  expect_identical(weigh_evidence(height_study())$detail$rounding[[1]], c(NA_real_, NA_real_))
+})
+
 test_that("words of strength come with their source, for the side they speak for, over the widths too", {
   row <- evidence(chlorophyll_study(), strength_words = "jeffreys_1961")
   expect_identical(row$strength_word, "substantial for no effect")

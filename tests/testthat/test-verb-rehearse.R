@@ -139,6 +139,8 @@ test_that("what cannot be asked is refused with the reason", {
   refused(rehearse_study(world, half_width = 0), "bad_value")
   refused(rehearse_study(stem_world(0, sd = 3), power = 0.8), "out_of_reach")
   refused(rehearse_study(world, power = 0.8, expect = "lower"), "out_of_reach")
+  several <- vary_world(world, difference = c(2, 0))
+  expect_error(rehearse_study(several, power = 0.8), "In the world \"difference 0\"", fixed = TRUE)
   refused(rehearse_study(world, power = 0.8, within = 1), "out_of_reach")
   expect_error(rehearse_study(world, power = 0.8, within = 1), "a verdict of equivalence would be an error")
   refused(rehearse_study(stem_world(1e-6, sd = 3), power = 0.8), "out_of_reach")
