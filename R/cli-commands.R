@@ -38,6 +38,7 @@ cli_commands <- list(
     about = "what a design would find: power, error rate, width of interval, or the smallest n"
   ),
   "make-up" = list(run = function(p) cli_make_up(p), about = "made-up data from a supposed world, as CSV"),
+  audit = list(run = function(p) cli_audit(p), about = "whether printed numbers fit together, given their rounding"),
   effect = list(run = function(p) cli_answer(p, cli_effect), about = "effect sizes with intervals"),
   narrate = list(run = function(p) cli_narrate(p), about = "the sentences for a paper"),
   plot = list(run = function(p) cli_plot(p), about = "the figure, to a .png, .svg or .pdf file"),
@@ -219,7 +220,7 @@ cli_study_published <- function(parsed, published) {
   do.call(versus_summary, c(list(cli_numbers(options, "n", 2)), numbers, common))
 }
 
-cli_read <- function(file, options) {
+cli_read <- function(file, options, as_written = FALSE) {
   decimal <- cli_choice(options, "decimal", c(".", ",")) %||% "."
   encoding <- options$encoding %||% "UTF-8"
   if (file == "-") {
@@ -233,7 +234,8 @@ cli_read <- function(file, options) {
   if (!is.null(options$sheet) && grepl("^[0-9]+$", sheet)) sheet <- as.integer(sheet)
   read_measurements(
     file,
-    decimal = decimal, thousands = options$thousands, encoding = encoding, sheet = sheet, quiet = TRUE
+    decimal = decimal, thousands = options$thousands, encoding = encoding, sheet = sheet, as_written = as_written,
+    quiet = TRUE
   )
 }
 

@@ -18,6 +18,7 @@
 #' vandro priors      FILE --outcome COLUMN --by COLUMN [--widths LIST] [options]
 #' vandro rehearse    --difference NUMBER --sd S1,S2 (--n N1,N2 | --power NUMBER | --half-width NUMBER) [options]
 #' vandro make-up     --difference NUMBER --sd S1,S2 --n N1,N2 [--seed NUMBER] [options]
+#' vandro audit       [FILE] [--n N1,N2 --mean M1,M2 --sd S1,S2 --t NUMBER --df NUMBER --p NUMBER ...] [options]
 #' vandro effect      FILE --outcome COLUMN --by COLUMN [options]
 #' vandro narrate     FILE --outcome COLUMN --by COLUMN [options]
 #' vandro plot        FILE --outcome COLUMN --by COLUMN --output FIGURE [options]
@@ -105,7 +106,7 @@ cli_help <- function(command = NULL) {
     cli_spec_of(command), function(o) paste(c(paste0("--", o$name), o$takes), collapse = " "), ""
   )
   help <- vapply(cli_spec_of(command), `[[`, "", "help")
-  file <- if (command %in% c("demo", "rehearse", "make-up")) "" else " FILE"
+  file <- if (command %in% c("demo", "rehearse", "make-up")) "" else if (command == "audit") " [FILE]" else " FILE"
   c(
     sprintf("vandro %s%s [options]: %s.", command, file, cli_commands[[command]]$about),
     "", sprintf("  %-22s %s", words, help), "", cli_example(command)
@@ -114,6 +115,9 @@ cli_help <- function(command = NULL) {
 
 cli_example <- function(command) {
   if (command == "demo") return("Example: vandro demo --output demo")
+  if (command == "audit") {
+    return("Example: vandro audit --n 18,20 --mean 22.1,19.8 --sd 3.9,3.2 --t 2.00 --df 36 --p .13")
+  }
   if (command %in% c("rehearse", "make-up")) {
     wanted <- if (command == "rehearse") "--power 0.8" else "--n 24,22 --seed 7"
     return(sprintf(

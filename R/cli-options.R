@@ -1,7 +1,9 @@
 # The command line's options as data: name, what it takes, what it means, which commands know it.
 # Every value arrives as text and is turned into a number here, strictly.
 
-cli_spec <- function() c(cli_data_options(), cli_question_options(), cli_world_options(), cli_output_options())
+cli_spec <- function() {
+  c(cli_data_options(), cli_question_options(), cli_world_options(), cli_audit_options(), cli_output_options())
+}
 
 cli_option <- function(name, takes, help, commands) {
   list(name = name, takes = takes, help = help, commands = commands)
@@ -12,6 +14,7 @@ on_data <- c(
   "describe", "assumptions", "difference", "equivalence", "bounds", "cross-check", "evidence", "priors", "effect",
   "narrate", "plot", "report"
 )
+on_file <- c(on_data, "audit")
 # Those that may be asked in one direction, and those that test in any way.
 on_direction <- c("difference", "cross-check", "narrate", "plot", "report")
 on_test <- c(on_direction, "equivalence", "bounds")
@@ -19,11 +22,12 @@ on_bounds <- setdiff(on_test, "difference")
 on_count <- setdiff(on_test, "cross-check")
 on_evidence <- c("evidence", "priors")
 on_prior <- c(on_evidence, "narrate", "plot", "report")
+on_level <- c(setdiff(on_data, c("equivalence", "bounds")), "rehearse", "audit")
 # Those about a supposed world.
 on_world <- c("rehearse", "make-up", "narrate", "plot")
 on_rehearsal <- setdiff(on_world, "make-up")
-on_either <- union(on_data, on_world)
-on_expect <- c(on_direction, on_evidence, "rehearse")
+on_either <- c(union(on_data, on_world), "audit")
+on_expect <- c(on_direction, on_evidence, "rehearse", "audit")
 on_statistic <- c(on_test, "rehearse")
 
 cli_data_options <- function() {
@@ -33,7 +37,7 @@ cli_data_options <- function() {
     cli_option("groups", "A,B", "the two groups, first minus second; codes with labels: A=1,B=2", on_either),
     cli_option("first", "COLUMN", "one column per group: the first", on_data),
     cli_option("second", "COLUMN", "one column per group: the second", on_data),
-    cli_option("paired", NULL, "the two columns, or the rows of one --id, are pairs", on_data),
+    cli_option("paired", NULL, "the two columns, or the rows of one --id, are pairs", c(on_data, "audit")),
     cli_option("id", "COLUMN", "column of the key (several: A,B)", on_data),
     cli_option("change", "COLUMN", "column of ready-made changes", on_data),
     cli_option("counts", "COLUMN", "column with the number of times a row occurs", on_data),
@@ -47,17 +51,17 @@ cli_data_options <- function() {
     ),
     cli_option("mean", "M1,M2", "published means; of a supposed world that of the second group", on_either),
     cli_option("sd", "S1,S2", "published or supposed standard deviations", on_either),
-    cli_option("se", "S1,S2", "published standard errors, in place of --sd", on_data),
+    cli_option("se", "S1,S2", "published standard errors, in place of --sd", c(on_data, "audit")),
     cli_option("r", "NUMBER", "published or supposed pairs: correlation", on_either),
     cli_option("mean-change", "NUMBER", "published pairs: mean of the changes", on_data),
     cli_option("sd-change", "NUMBER", "published or supposed pairs: standard deviation of the changes", on_either),
     cli_option("claim", "WORD", "different or same: what is to be supported", on_data),
     cli_option("unit", "UNIT", "unit of the outcome", on_either),
     cli_option("label", "TEXT", "name of the outcome as it should read", on_either),
-    cli_option("decimal", "MARK", "decimal mark of FILE: '.' or ','", on_data),
-    cli_option("thousands", "MARK", "thousands mark of FILE", on_data),
-    cli_option("encoding", "NAME", "encoding of FILE: UTF-8, Latin-1, windows-1252, UTF-16, ...", on_data),
-    cli_option("sheet", "NAME", "sheet of a spreadsheet", on_data)
+    cli_option("decimal", "MARK", "decimal mark of FILE: '.' or ','", on_file),
+    cli_option("thousands", "MARK", "thousands mark of FILE", on_file),
+    cli_option("encoding", "NAME", "encoding of FILE: UTF-8, Latin-1, windows-1252, UTF-16, ...", on_file),
+    cli_option("sheet", "NAME", "sheet of a spreadsheet", on_file)
   )
 }
 
@@ -84,7 +88,7 @@ cli_question_options <- function() {
     cli_option(
       "method", "LIST",
       "primary method, others beside it: welch,student,ranks,relative; pairs: paired,signed_ranks; both: permutation",
-      c(on_test, "effect", "rehearse")
+      c(on_test, "effect", "rehearse", "audit")
     ),
     cli_option(
       "exact", "WORD", "yes or no, for ranks and permutation: the exact distribution whatever it costs, or never",
@@ -97,7 +101,7 @@ cli_question_options <- function() {
     cli_option("alpha", "NUMBER", "significance level", c(on_test, "assumptions", "rehearse")),
     cli_option(
       "level", "NUMBER", "confidence of the two-sided intervals, 0 to 1",
-      c(setdiff(on_data, c("equivalence", "bounds")), "rehearse")
+      on_level
     ),
     cli_option(
       "adjust", "WORD", "holm or none, for several outcomes", c("difference", "equivalence", "narrate", "report")
@@ -123,7 +127,7 @@ cli_question_options <- function() {
 
 cli_world_options <- function() {
   list(
-    cli_option("difference", "NUMBER", "supposed true difference, first minus second", on_world),
+    cli_option("difference", "NUMBER", "supposed (or printed) difference, first minus second", c(on_world, "audit")),
     cli_option("standardized", "NUMBER", "the same in SDs, in place of --difference", on_world),
     cli_option("difference-sd", "NUMBER", "how unsure the difference is: its SD (assurance)", on_world),
     cli_option(
@@ -135,6 +139,20 @@ cli_world_options <- function() {
     cli_option("half-width", "NUMBER", "wanted expected half-width of the interval, in place of --n", on_rehearsal),
     cli_option("ratio", "NUMBER", "size of the second group over that of the first, where n is found", on_rehearsal),
     cli_option("simulate", "WORD", "yes or no: everything by simulation, or by formula only", on_rehearsal)
+  )
+}
+
+cli_audit_options <- function() {
+  list(
+    cli_option("se-difference", "NUMBER", "printed standard error of the difference", "audit"),
+    cli_option("t", "NUMBER", "printed t", "audit"),
+    cli_option("df", "NUMBER", "printed degrees of freedom", "audit"),
+    cli_option("p", "NUMBER", "printed p, or an inequality: '<.001'", "audit"),
+    cli_option("lower", "NUMBER", "printed lower limit of the difference", "audit"),
+    cli_option("upper", "NUMBER", "printed upper limit of the difference", "audit"),
+    cli_option("d", "NUMBER", "printed standardized effect", "audit"),
+    cli_option("estimand", "CODE", "what --d is: d_pooled, g, d_average, d_change, g_change, ...", "audit"),
+    cli_option("rounding", "WORD", "nearest, or any: numbers may have been cut off", "audit")
   )
 }
 
@@ -161,7 +179,9 @@ cli_output_options <- function() {
     cli_option("date", "DATE", "date printed on the report", "report"),
     cli_option("width", "NUMBER", "width of the figure in inches", "plot"),
     cli_option("height", "NUMBER", "height of the figure in inches", "plot"),
-    cli_option("format", "WORD", "text, json or csv", c(setdiff(on_data, c("narrate", "plot", "report")), "rehearse")),
+    cli_option(
+      "format", "WORD", "text, json or csv", c(setdiff(on_data, c("narrate", "plot", "report")), "rehearse", "audit")
+    ),
     cli_option(
       "output", "FILE", "write there (demo: folder); without it results go to standard output",
       c(on_either, "demo")

@@ -5,8 +5,8 @@
 #' drawn is one of [describe_study()]'s or the answer's.
 #'
 #' @param object,x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()],
-#'   [test_equivalence()], [try_bounds()], [weigh_evidence()], [try_priors()], [rehearse_study()], [cross_check()],
-#'   [compare_answers()] or [gauge_effect()].
+#'   [test_equivalence()], [try_bounds()], [weigh_evidence()], [try_priors()], [rehearse_study()], [audit_numbers()],
+#'   [cross_check()], [compare_answers()] or [gauge_effect()].
 #' @param ... For methods. `plot()` hands them to `autoplot()`.
 #' @param view Which figure:
 #'   * `"estimation"`: above, the values of each group with mean and interval; below, on an axis of its own
@@ -46,6 +46,8 @@
 #'   those of all methods over what varies among the worlds, for example the ratio of spreads; `"width"`, expected
 #'   half-widths over n. Curves of formulas are drawn over all n; a simulated search is drawn with the sizes that it
 #'   tried and, simulated while drawing, some more.
+#'
+#'   Of [audit_numbers()]: each printed number against what the others allow, in units of its last digit.
 #'
 #'   Of [vet_assumptions()]: `"page"`, all of them on one page; `"normal"`, ordered values against normal
 #'   quantiles, with a band that a whole normal sample stays inside with probability 95 % (Aldor-Noiman et al.

@@ -131,6 +131,12 @@ method_names <- c(
   signed_ranks = "signed-rank test", permutation = "permutation test"
 )
 
+# Inside a sentence.
+method_phrases <- c(
+  welch = "Welch's test", student = "Student's test", paired = "the paired t test", ranks = "the Mann-Whitney test",
+  relative = "the Brunner-Munzel test", signed_ranks = "the signed-rank test", permutation = "the permutation test"
+)
+
 test_words <- function(row) {
   paste0(
     if (is_rank_row(row)) {

@@ -58,11 +58,6 @@ journal_rehearsal <- function(row, x, world, decimals) {
   )
 }
 
-method_phrases <- c(
-  welch = "Welch's test", student = "Student's test", paired = "the paired t test", ranks = "the Mann-Whitney test",
-  relative = "the Brunner-Munzel test", signed_ranks = "the signed-rank test", permutation = "the permutation test"
-)
-
 plain_rehearsal <- function(row, x, world) {
   claim <- if (is.null(x$settings$within)) "find a difference" else "show that it is within the bounds"
   sprintf(

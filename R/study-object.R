@@ -2,7 +2,8 @@
 #
 # A list with
 #   design     "independent" or "paired"
-#   source     "values", "summary", or "supposed": no data, a world (see study-world.R)
+#   source     "values", "summary", or without data "supposed" (a world, see study-world.R) or "printed" (numbers
+#              that are audited, see verb-audit.R)
 #   groups     the two labels, first minus second
 #   made_up    the seed of data that are made up, as text; else NULL
 #   announced  TRUE when the direction was not given and had to be announced
@@ -148,7 +149,7 @@ complete_pairs <- function(data) {
 # carry the same one. Hashes chunks, so that a long outcome is not doubled in memory.
 study_fingerprint <- function(study) {
   parts <- lapply(study$outcomes, function(outcome) {
-    if (study$source %in% c("summary", "supposed")) {
+    if (study$source %in% c("summary", "supposed", "printed")) {
       keep <- c("n", "mean", "sd")
       return(hash_numbers(unlist(lapply(outcome$moments, `[`, keep), use.names = FALSE)))
     }

@@ -12,6 +12,8 @@
 #' @param encoding Encoding of a text file: `"UTF-8"` (with or without byte order mark), `"Latin-1"`,
 #'   `"UTF-16"`, `"windows-1252"` or any other name that [iconv()] knows.
 #' @param sheet Name or number of the sheet of a spreadsheet.
+#' @param as_written `TRUE` keeps every value of a text file as the text that stands there: `3.90` is not `3.9` to
+#'   [audit_numbers()].
 #' @param quiet `TRUE` keeps the message about what was found to itself.
 #' @param ... Must be empty.
 #' @return A data frame. Text stays text. The message names every column with its type and missing values
@@ -25,14 +27,14 @@
 #' versus(seedlings, height, substrate, groups = c("compost", "peat"))
 #' @export
 read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL, missing = NULL,
-                              encoding = "UTF-8", sheet = 1, quiet = FALSE) {
+                              encoding = "UTF-8", sheet = 1, as_written = FALSE, quiet = FALSE) {
   rlang::check_dots_empty()
   call <- rlang::current_env()
   file <- check_readable(file)
   options <- list(
     decimal = check_choice(decimal, c(".", ",")), thousands = check_thousands(thousands, call),
     missing = check_missing_codes(missing, call),
-    encoding = check_text(encoding, null = FALSE), sheet = sheet
+    encoding = check_text(encoding, null = FALSE), sheet = sheet, as_written = check_flag(as_written)
   )
   check_flag(quiet)
   kind <- tolower(sub("^.*[.]", "", basename(file)))
@@ -58,7 +60,7 @@ read_text <- function(file, options, call) {
   need_package("data.table", "to read text files", call)
   read <- in_utf8(file, options$encoding, call)
   if (read != file) on.exit(unlink(read))
-  data <- read_table(read, file, options$decimal, call)
+  data <- read_table(read, file, options, call)
   check_encoding(data, file, call)
   if (!is.null(options$thousands)) data[] <- lapply(data, without_thousands, options)
   if (options$decimal == ",") data[] <- lapply(data, with_decimal_point)
@@ -84,7 +86,8 @@ without_thousands <- function(column, options) {
   known <- !is.na(column)
   if (!any(known) || !all(grepl(number, column[known]))) return(column)
   plain <- gsub(options$thousands, "", column, fixed = TRUE)
-  as.numeric(sub(options$decimal, ".", plain, fixed = TRUE))
+  plain <- sub(options$decimal, ".", plain, fixed = TRUE)
+  if (options$as_written) plain else as.numeric(plain)
 }
 
 read_parquet <- function(file, call) {
@@ -211,14 +214,14 @@ check_text_bytes <- function(file, call) {
   invisible()
 }
 
-read_table <- function(read, file, decimal, call) {
+read_table <- function(read, file, options, call) {
   notes <- character()
   data <- rlang::try_fetch(
     withCallingHandlers(
       data.table::fread(
-        file = read, dec = decimal, encoding = "UTF-8", na.strings = c("", "NA"),
+        file = read, dec = options$decimal, encoding = "UTF-8", na.strings = c("", "NA"),
         header = TRUE, showProgress = FALSE, data.table = FALSE, integer64 = "double",
-        logical01 = FALSE, strip.white = TRUE
+        logical01 = FALSE, strip.white = TRUE, colClasses = if (options$as_written) "character"
       ),
       warning = function(w) {
         notes <<- c(notes, conditionMessage(w))

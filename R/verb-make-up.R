@@ -35,9 +35,9 @@ make_up_study <- function(world, n, ..., seed = NULL) {
   study <- if (!world$paired) {
     do.call(versus, c(list(first = values$first, second = values$second), common))
   } else if (is.na(world$r)) {
-    rlang::inject(versus_paired(data.frame(change = values$change), change = change, !!!common))
+    rlang::inject(versus_paired(data.frame(change = values$change), change = "change", !!!common))
   } else {
-    rlang::inject(versus_paired(data.frame(first = values$first, second = values$second), first, second, !!!common))
+    rlang::inject(versus_paired(data.frame(first = values$first, second = values$second), "first", "second", !!!common))
   }
   study$made_up <- format(seed, scientific = FALSE)
   study$notes <- c(study$notes, sprintf("The data are made up (seed %s): %s.", study$made_up, world_line(world)))

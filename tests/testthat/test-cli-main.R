@@ -429,3 +429,21 @@ test_that("rehearsals and made-up data go by a supposed world, never by a file",
   }
   expect_identical(run_here("rehearse", "--difference", "0", "--sd", "3", "--power", "0.8")$status, 1L)
 })
+
+test_that("printed numbers are audited from options and from a table, with their zeros", {
+  folder <- withr::local_tempdir()
+  given <- c("--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.90,3.2", "--t", "2.00", "--df", "36", "--p", ".13")
+  answer <- audit_numbers(
+    n = c("18", "20"), mean = c("22.1", "19.8"), sd = c("3.90", "3.2"), t = "2.00", df = "36", p = ".13"
+  )
+  expect_identical(run_here("audit", given)$out, format(answer, width = 80))
+  file <- file.path(folder, "table.csv")
+  writeLines(c("outcome,t,df,p", "height,2.10,30,<.05", "mass,-1.50,12,.160", "area,3.00,9,0.10"), file)
+  csv <- run_here("audit", file, "--format", "csv")
+  read <- read_measurements(file, as_written = TRUE, quiet = TRUE)
+  expect_identical(csv$out, export_answer(audit_numbers(read), format = "csv"))
+  expect_match(csv$out, ",t,2.10,", fixed = TRUE, all = FALSE)
+  expect_identical(run_here("audit")$status, 2L)
+  expect_identical(run_here("audit", file, "--t", "2")$status, 2L)
+  expect_identical(run_here("audit", "--t", "x", "--df", "3")$status, 1L)
+})

@@ -47,8 +47,8 @@ test_that("every function is short and takes few arguments", {
   arguments <- vapply(names, function(name) length(formals(get(name, namespace))), 0L)
   # A declaration names every column that may come along, these verbs the options of all their methods.
   expect_identical(names(arguments)[arguments > 12], c(
-    "cross_check", "gauge_effect", "rehearse_study", "suppose_world", "test_difference", "test_equivalence", "versus",
-    "versus_paired_summary", "versus_summary"
+    "audit_numbers", "cross_check", "gauge_effect", "rehearse_study", "suppose_world", "test_difference",
+    "test_equivalence", "versus", "versus_paired_summary", "versus_summary"
   ))
 })
 
@@ -78,7 +78,7 @@ test_that("options of the command line are the verbs' own arguments", {
     list(
       versus, versus_paired, versus_summary, versus_paired_summary, read_measurements, describe_study,
       vet_assumptions, test_difference, test_equivalence, try_bounds, cross_check, weigh_evidence,
-      try_priors, suppose_world, rehearse_study, make_up_study, gauge_effect, write_report, narrate,
+      try_priors, suppose_world, rehearse_study, make_up_study, audit_numbers, gauge_effect, write_report, narrate,
       autoplot.vandro_study, autoplot.vandro_difference
     ),
     function(f) names(formals(f))

@@ -1,0 +1,77 @@
+# Figure of an audit: each number against what the others allow, in units of its last printed digit.
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_audit <- function(object, ..., outcome = NULL, base_size = 11, title = NULL, caption = NULL) {
+  if (...length()) rlang::check_dots_empty()
+  look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
+  outcome <- pick_outcome(object$study, outcome)
+  draw_audit(object, match(outcome$name, vapply(object$study$outcomes, `[[`, "", "name")), look)
+}
+
+# Bars from the printed value on, in units of its last digit; beyond `most` they are cut, with an arrow.
+audit_data <- function(answer, i, most = 4) {
+  rows <- outcome_rows(answer, answer$study$outcomes[[i]])
+  printed <- answer$detail$printed[[i]]
+  unit <- vapply(printed, `[[`, 0, "unit")
+  value <- vapply(printed, `[[`, 0, "value")
+  from <- (rows$possible_from - value) / unit
+  to <- (rows$possible_to - value) / unit
+  # An inequality is a limit; what is allowed lies on its side or not.
+  open <- vapply(printed, `[[`, NA, "inequality")
+  data.frame(
+    y = rev(seq_len(nrow(rows))), from = pmax(-most, pmin(most, from)), to = pmax(-most, pmin(most, to)),
+    cut_low = from < -most, cut_high = to > most, off = rows$fits %in% FALSE, told = !is.na(from) & !open,
+    label = sprintf("%s  %s", audit_names(rows$quantity, answer$study), rows$printed),
+    says = ifelse(is.na(from), "not told by the others", audit_allowed(answer, i, rows))
+  )
+}
+
+draw_audit <- function(answer, i, look) {
+  k <- look$base_size / 11
+  outcome <- answer$study$outcomes[[i]]
+  data <- audit_data(answer, i)
+  shown <- data[data$told, ]
+  half <- if (answer$settings$rounding == "nearest") 0.5 else 1
+  look$title <- look$title %||% default_title(outcome, answer$study, "Audit: ")
+  ends <- rbind(
+    data.frame(y = shown$y, x = shown$from, off = shown$off, cut = shown$cut_low, mark = "\u25C0"),
+    data.frame(y = shown$y, x = shown$to, off = shown$off, cut = shown$cut_high, mark = "\u25B6")
+  )
+  ggplot2::ggplot(shown, ggplot2::aes(y = .data$y, colour = .data$off)) +
+    ggplot2::annotate("rect", xmin = -half, xmax = half, ymin = 0.4, ymax = nrow(data) + 0.6, fill = "#E3E8EA") +
+    ggplot2::geom_segment(
+      ggplot2::aes(x = .data$from, xend = .data$to, yend = .data$y, linewidth = .data$off)
+    ) +
+    ggplot2::geom_point(
+      ggplot2::aes(x = (.data$from + .data$to) / 2, shape = .data$off), shown[abs(shown$from + shown$to) < 8, ],
+      size = 3 * k
+    ) +
+    ggplot2::geom_text(
+      ggplot2::aes(x = .data$x, label = .data$mark), ends[ends$cut, ],
+      size = 4 * k, show.legend = FALSE
+    ) +
+    ggplot2::geom_text(
+      ggplot2::aes(x = 4.4, label = .data$says), data,
+      hjust = 0, size = 3.2 * k, colour = ifelse(data$off, group_colours[[2]], ink),
+      fontface = ifelse(data$off, "bold", "plain")
+    ) +
+    ggplot2::scale_colour_manual(values = c(`FALSE` = group_colours[[1]], `TRUE` = group_colours[[2]])) +
+    ggplot2::scale_linewidth_manual(values = c(`FALSE` = 1.4, `TRUE` = 2.2) * k) +
+    ggplot2::scale_shape_manual(values = c(`FALSE` = 16, `TRUE` = 17)) +
+    ggplot2::scale_y_continuous(
+      breaks = data$y, labels = data$label, limits = c(0.4, nrow(data) + 0.6), expand = c(0, 0)
+    ) +
+    ggplot2::scale_x_continuous(breaks = -4:4, limits = c(-4.2, if (k < 0.9) 10.5 else 7.6), expand = c(0, 0)) +
+    figure_labels(
+      look,
+      x = "Distance from the printed number\n(units of its last digit)",
+      caption = wrap_caption(
+        width = 64,
+        "Band: what rounds to the printed number. Bars: what the other numbers allow (at the right in figures); clear",
+        "of the band a number does not fit.", sprintf("Verdict: %s.", audit_verdict(answer, i))
+      ),
+      alt = sprintf("Audit of %s: %s.", outcome$label, audit_verdict(answer, i))
+    ) +
+    figure_theme(look$base_size)
+}

@@ -1,0 +1,28 @@
+# Sentences about audited numbers.
+
+#' @rdname narrate
+#' @export
+narrate.vandro_audit <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+  rlang::check_dots_empty()
+  voice <- check_choice(voice, c("journal", "plain"))
+  check_digits(digits)
+  as_text(vapply(seq_along(x$study$outcomes), function(i) {
+    outcome <- x$study$outcomes[[i]]
+    about <- sprintf("%s (%s)", capital(outcome$label), study_direction(x$study))
+    if (voice == "plain") {
+      return(sprintf("%s: %s.", about, if (x$detail$kind[[i]] == "none") audit_verdict(x, i) else plain_audit(x, i)))
+    }
+    sprintf("%s: %s. Taken as: %s.", about, audit_verdict(x, i), audit_readings(x, i))
+  }, ""), x$study)
+}
+
+plain_audit <- function(x, i) {
+  rows <- outcome_rows(x, x$study$outcomes[[i]])
+  off <- audit_names(rows$quantity[rows$fits %in% FALSE], x$study)
+  few <- if (length(off) == 1) off else paste(paste(utils::head(off, -1), collapse = ", "), "and", utils::tail(off, 1))
+  switch(x$detail$kind[[i]],
+    one = sprintf("the number for %s cannot be right if the other numbers are", few),
+    one_of = sprintf("the numbers for %s cannot all be right", few),
+    several = sprintf("several numbers cannot be right: %s", few)
+  )
+}
