@@ -225,7 +225,7 @@ core_audit_turns <- function(rule, ends, corners) {
 # What is always true of a number.
 core_audit_limits <- function(name) {
   switch(name,
-    n_first = , n_second = c(2, Inf), p = c(0, 1), r = c(-1, 1), df = c(0, Inf), sd_first = , sd_second = ,
+    n_first = , n_second = c(2, Inf), p = c(0, 1), r = c(-1, 1), df = c(1, Inf), sd_first = , sd_second = ,
     se_first = , se_second = , sd_change = , se_difference = c(0, Inf), c(-Inf, Inf)
   )
 }

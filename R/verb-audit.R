@@ -186,7 +186,8 @@ check_printed <- function(range, value, name, text, call) {
   if (!wrong) return(c(max(range[[1]], limits[[1]]), min(range[[2]], limits[[2]])))
   abort_vandro(
     c("{.arg {name}} cannot be {.val {text}}.", "i" = switch(name,
-      n_first = , n_second = "Sizes are whole numbers of at least 2.", p = "p lies between 0 and 1.",
+      n_first = , n_second = "Sizes are whole numbers of at least 2.", df = "Degrees of freedom are at least 1.",
+      p = "p lies between 0 and 1.",
       r = "A correlation lies between -1 and 1.", "It cannot be negative."
     )),
     "bad_value",

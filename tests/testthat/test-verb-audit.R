@@ -114,6 +114,7 @@ test_that("what is no printed number is refused by name", {
   refused(audit_numbers(n = c(18.5, 20), sd = c(1, 2)))
   refused(audit_numbers(sd = c(-1, 2), n = c(5, 5)))
   refused(audit_numbers(r = "1.1", sd = c(1, 2)))
+  refused(audit_numbers(t = "2", df = "0"))
   refused(audit_numbers(mean = 3, n = c(5, 5)))
   refused(audit_numbers(t = c(1, 2), df = 3))
   refused(audit_numbers(t = "2"), "missing_ingredient")
