@@ -1,0 +1,48 @@
+# Answers inside a document of the user's own.
+
+#' Answers in R Markdown
+#'
+#' In a document that knitr makes, sentences of [narrate()] become paragraphs, ready to stay in the text, and answers, studies
+#' and worlds a block of text without comment marks. Nothing in a label is taken for Markdown.
+#'
+#' @param x An answer, a study, a world, or sentences.
+#' @param ... Not used.
+#' @return Text for knitr.
+#' @name knit_print
+#' @examplesIf requireNamespace("knitr", quietly = TRUE)
+#' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
+#' cat(knitr::knit_print(narrate(study)))
+NULL
+
+#' @rdname knit_print
+#' @exportS3Method knitr::knit_print
+knit_print.vandro_text <- function(x, ...) {
+  knitr::asis_output(paste0("\n\n", paste(markdown_plain(unclass(x)), collapse = "\n\n"), "\n\n"))
+}
+
+#' @rdname knit_print
+#' @exportS3Method knitr::knit_print
+knit_print.vandro_answer <- function(x, ...) knit_block(format(x, width = 80))
+
+#' @rdname knit_print
+#' @exportS3Method knitr::knit_print
+knit_print.vandro_study <- function(x, ...) knit_block(format(x, width = 80))
+
+#' @rdname knit_print
+#' @exportS3Method knitr::knit_print
+knit_print.vandro_world <- function(x, ...) knit_block(format(x, width = 80))
+
+# A block of text, fenced by more tildes than any label holds. (Back-ticks knitr would join with the code before.)
+knit_block <- function(lines) {
+  runs <- regmatches(lines, gregexpr("~+", lines))
+  fence <- strrep("~", max(3, nchar(unlist(runs)) + 1))
+  knitr::asis_output(paste(c("", "", fence, enc2utf8(lines), fence, "", ""), collapse = "\n"))
+}
+
+# Text that Markdown shows as it is.
+markdown_plain <- function(text) {
+  text <- gsub("[[:space:]]+", " ", enc2utf8(text))
+  text <- gsub("([\\\\`*_{}\\[\\]<>$^~#|@&!'\"])", "\\\\\\1", text, perl = TRUE)
+  # At the beginning of a paragraph also what would open a list or a quotation.
+  sub("^([0-9]+)([.)])", "\\1\\\\\\2", sub("^([-+:=(])", "\\\\\\1", text))
+}
