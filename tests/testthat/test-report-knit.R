@@ -14,7 +14,8 @@ rendered <- function(lines, to = "html") {
 test_that("in a document sentences are paragraphs and answers blocks of text", {
   text <- rendered(to = "markdown", c(
     "```{r, echo = FALSE}",
-    "study <- versus(seedlings, height, substrate, groups = c(\"compost\", \"peat\"), unit = \"cm\", label = \"Height\")",
+    "groups <- c(\"compost\", \"peat\")",
+    "study <- versus(seedlings, height, substrate, groups = groups, unit = \"cm\", label = \"Height\")",
     "narrate(study)", "test_difference(study)", "study", "suppose_world(2, sd = 3)", "```"
   ))
   expect_match(text, "\n\nHeight was 3.46 cm higher in compost", fixed = TRUE)
