@@ -16,11 +16,11 @@ tidy_names <- c(
 #' @param ... Not used.
 #' @return `tidy()`: a data frame with a row for each row of the answer and, where it has them, `outcome`, `comparison`,
 #'   `group`, `method`, `role`, `estimand`, `estimate`, `std.error`, `conf.low`, `conf.high`, `conf.level`, `statistic`,
-#'   `parameter` (degrees of freedom), `p.value`, `adj.p.value`, `alternative` (`"two.sided"`, `"greater"`, `"less"`: of the
-#'   first group) and `verdict`. Intervals of [weigh_evidence()] are credible ones.
+#'   `parameter` (degrees of freedom), `p.value`, `adj.p.value`, `alternative` (`"two.sided"`, `"greater"`, `"less"`:
+#'   of the first group) and `verdict`. Intervals of [weigh_evidence()] are credible ones.
 #'
-#'   `glance()`: one row with `verb`, `design`, `comparison`, `outcomes` (their number), `nobs` (values, or pairs, behind the
-#'   outcomes together), `method` (the declared one), `conf.level`, `alternative`, `seed`.
+#'   `glance()`: one row with `verb`, `design`, `comparison`, `outcomes` (their number), `nobs` (values, or pairs,
+#'   behind the outcomes together), `method` (the declared one), `conf.level`, `alternative`, `seed`.
 #' @name tidy
 #' @examplesIf requireNamespace("generics", quietly = TRUE)
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")

@@ -2,8 +2,8 @@
 
 #' Answers in R Markdown
 #'
-#' In a document that knitr makes, sentences of [narrate()] become paragraphs, ready to stay in the text, and answers, studies
-#' and worlds a block of text without comment marks. Nothing in a label is taken for Markdown.
+#' In a document that knitr makes, sentences of [narrate()] become paragraphs, ready to stay in the text, and answers,
+#' studies and worlds a block of text without comment marks. Nothing in a label is taken for Markdown.
 #'
 #' @param x An answer, a study, a world, or sentences.
 #' @param ... Not used.

@@ -113,7 +113,9 @@ rehearse_study <- function(world, n = NULL, method = NULL, ..., expect = "either
       ), wanted, options[c("ratio", "simulate", "statistic")], if (simulated) options[c("draws", "seed")],
       list(worlds = lapply(worlds, unclass))
     ),
-    detail = list(worlds = worlds, tried = if (length(tried)) lean_table(bind_rows(unique(tried))))
+    detail = list(
+      worlds = worlds, tried = if (length(tried)) lean_table(bind_rows(unique(tried))), threads = options$threads
+    )
   )
 }
 

@@ -114,7 +114,9 @@ around_found <- function(row, answer, world, question) {
   tried <- answer$detail$tried
   tried <- tried[tried$method == row$method & tried$world %in% row$world & tried$n_first != row$n_first, ]
   more <- setdiff(pmax(2, round(row$n_first * c(0.2, 0.4, 0.6, 0.8, 1.25, 1.6))), c(row$n_first, tried$n_first))
-  options <- c(s[c("draws", "seed", "statistic")], list(simulate = TRUE, threads = 1L, widths = is.null(s$power)))
+  options <- c(s[c("draws", "seed", "statistic")], list(
+    simulate = TRUE, threads = answer$detail$threads, widths = is.null(s$power)
+  ))
   added <- unlist(lapply(more, function(n) {
     size <- c(n, if (world$paired) n else core_other_size(n, s$ratio))
     rehearsed_rows(size, world, row$world, row$method, question, options)
