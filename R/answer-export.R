@@ -59,6 +59,9 @@ table_csv <- function(table) {
 
 csv_quote <- function(x) {
   x <- as.character(x)
+  # What a spreadsheet would run as a formula is text to it with an apostrophe in front.
+  runs <- grepl("^[-=+@]", x) & !grepl("^[-+]?[0-9.]+([eE][-+]?[0-9]+)?$", x)
+  x[runs] <- paste0("'", x[runs])
   needs <- grepl("[\",\r\n]|^\\s|\\s$", x)
   x[needs] <- paste0("\"", gsub("\"", "\"\"", x[needs], fixed = TRUE), "\"")
   x
@@ -78,11 +81,21 @@ answer_json <- function(x) {
     ),
     settings = lapply(x$settings, json_value), table = json_rows(x$table)
   )
+  json_lines(layout)
+}
+
+json_lines <- function(layout) {
   text <- jsonlite::toJSON(
     layout,
     auto_unbox = TRUE, null = "null", na = "null", json_verbatim = TRUE, pretty = 2
   )
   strsplit(enc2utf8(as.character(text)), "\n", fixed = TRUE)[[1]]
+}
+
+# The rows of a table that belongs to no single answer.
+table_json <- function(table) {
+  need_package("jsonlite", "to write JSON")
+  json_lines(json_rows(table))
 }
 
 json_rows <- function(table) {

@@ -39,6 +39,7 @@ cli_commands <- list(
   ),
   "make-up" = list(run = function(p) cli_make_up(p), about = "made-up data from a supposed world, as CSV"),
   audit = list(run = function(p) cli_audit(p), about = "whether printed numbers fit together, given their rounding"),
+  table = list(run = function(p) cli_table(p), about = "one compact table for a publication"),
   effect = list(run = function(p) cli_answer(p, cli_effect), about = "effect sizes with intervals"),
   narrate = list(run = function(p) cli_narrate(p), about = "the sentences for a paper"),
   plot = list(run = function(p) cli_plot(p), about = "the figure, to a .png, .svg or .pdf file"),
@@ -368,6 +369,22 @@ asked_view <- function(options) {
 
 # Servers have no screen to draw on; cairo needs none.
 png_type <- function() if (isTRUE(capabilities("cairo"))) "cairo" else getOption("bitmapType")
+
+# Into a file by its ending, else as text or CSV to standard output.
+cli_table <- function(parsed) {
+  options <- parsed$options
+  format <- cli_choice(options, "format", c("text", "json", "csv")) %||% "text"
+  table <- do.call(results_table, c(list(cli_study(parsed)), cli_question(options), keep_given(list(
+    estimand = options$estimand, digits = cli_numbers(options, "digits"), title = options$title, file = options$output,
+    overwrite = options$force
+  ))))
+  if (is.null(options$output)) {
+    numbers <- as.data.frame(table)
+    writeLines(enc2utf8(switch(format,
+      csv = table_csv(numbers), json = table_json(numbers), format(table, width = 80)
+    )), useBytes = TRUE)
+  }
+}
 
 cli_report <- function(parsed) {
   options <- parsed$options

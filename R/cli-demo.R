@@ -68,6 +68,7 @@ demo_commands <- function(data, folder) {
     c("plot", question, into("figure.png")),
     c("plot", question, "--view", "assumptions", into("assumptions.png")),
     c("plot", question, "--view", "effects", into("effects.png")),
+    c("table", question), c("table", question, into("table.docx")),
     c("report", question, into("report.html"), "--title", "Seedlings on two substrates"),
     c("difference", scores), c("plot", scores, "--view", "superiority", into("superiority.png")),
     c("difference", permuted), c("plot", permuted, "--view", "null", into("permutation.png")),

@@ -22,6 +22,7 @@
 #' vandro effect      FILE --outcome COLUMN --by COLUMN [options]
 #' vandro narrate     FILE --outcome COLUMN --by COLUMN [options]
 #' vandro plot        FILE --outcome COLUMN --by COLUMN --output FIGURE [options]
+#' vandro table       FILE --outcome COLUMN --by COLUMN [--output TABLE] [options]
 #' vandro report      FILE --outcome COLUMN --by COLUMN --output REPORT [options]
 #' vandro demo        [--output FOLDER]
 #' vandro help [COMMAND]

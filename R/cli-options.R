@@ -12,13 +12,13 @@ cli_option <- function(name, takes, help, commands) {
 # Commands that read data, and those that test.
 on_data <- c(
   "describe", "assumptions", "difference", "equivalence", "bounds", "cross-check", "evidence", "priors", "effect",
-  "narrate", "plot", "report"
+  "narrate", "plot", "report", "table"
 )
 on_file <- c(on_data, "audit")
 # Those that may be asked in one direction, and those that test in any way.
-on_direction <- c("difference", "cross-check", "narrate", "plot", "report")
+on_direction <- c("difference", "cross-check", "narrate", "plot", "report", "table")
 on_test <- c(on_direction, "equivalence", "bounds")
-on_bounds <- setdiff(on_test, "difference")
+on_bounds <- setdiff(on_test, c("difference", "table"))
 on_count <- setdiff(on_test, "cross-check")
 on_evidence <- c("evidence", "priors")
 on_prior <- c(on_evidence, "narrate", "plot", "report")
@@ -104,7 +104,8 @@ cli_question_options <- function() {
       on_level
     ),
     cli_option(
-      "adjust", "WORD", "holm or none, for several outcomes", c("difference", "equivalence", "narrate", "report")
+      "adjust", "WORD", "holm or none, for several outcomes",
+      c("difference", "equivalence", "narrate", "report", "table")
     ),
     cli_option("set", "WORD", "full or short", "describe"),
     cli_option("estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...", "effect"),
@@ -151,7 +152,7 @@ cli_audit_options <- function() {
     cli_option("lower", "NUMBER", "printed lower limit of the difference", "audit"),
     cli_option("upper", "NUMBER", "printed upper limit of the difference", "audit"),
     cli_option("d", "NUMBER", "printed standardized effect", "audit"),
-    cli_option("estimand", "CODE", "what --d is: d_pooled, g, d_average, d_change, g_change, ...", "audit"),
+    cli_option("estimand", "CODE", "the effect, or what --d is: d_pooled, g, d_average, ...", c("audit", "table")),
     cli_option("rounding", "WORD", "nearest, or any: numbers may have been cut off", "audit")
   )
 }
@@ -174,7 +175,7 @@ cli_output_options <- function() {
       "digits", "NUMBER", "decimals in the outcome's unit",
       c(setdiff(on_data, c("plot", "report")), "rehearse")
     ),
-    cli_option("title", "TEXT", "title of the report or figure", c("plot", "report")),
+    cli_option("title", "TEXT", "title of the report, table or figure", c("plot", "report", "table")),
     cli_option("author", "TEXT", "author of the report", "report"),
     cli_option("date", "DATE", "date printed on the report", "report"),
     cli_option("width", "NUMBER", "width of the figure in inches", "plot"),

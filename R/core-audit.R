@@ -140,23 +140,23 @@ core_audit_effect <- function(paired, method, estimand, beyond) {
   rule <- core_audit_rule
   corrected <- estimand %in% c("g", "g_change")
   factor <- function(df) if (corrected) core_hedges_factor(df) else 1
-  if (estimand %in% c("d_change", "g_change")) {
-    spread <- c("sd_change", "n_first")
-    divisor <- function(s, n) s / factor(n - 1)
+  of_changes <- estimand %in% c("d_change", "g_change")
+  spread <- if (of_changes) {
+    c("sd_change", "n_first")
   } else {
-    spread <- c("sd_first", "sd_second", if (paired) c("n_first", "n_first") else c("n_first", "n_second"))
-    divisor <- function(a, b, n, m) {
-      parts <- list(sd_first = a, sd_second = b, n_first = n, n_second = m)
-      core_standardizer(estimand, parts) / factor(n + m - 2)
-    }
+    c("sd_first", "sd_second", "n_first", if (paired) "n_first" else "n_second")
+  }
+  divisor <- if (of_changes) function(s, n) s / factor(n - 1) else function(a, b, n, m) {
+    parts <- list(sd_first = a, sd_second = b, n_first = n, n_second = m)
+    core_standardizer(estimand, parts) / factor(n + m - 2)
   }
   out <- list(
     rule("d", c("difference", spread), function(d, ...) d / divisor(...)),
     rule("difference", c("d", spread), function(d, ...) d * divisor(...))
   )
   # Where t and d share their standardizer one follows from the other.
-  direct <- beyond == 0 && (estimand %in% c("d_change", "g_change") ||
-    (!paired && method == "student" && estimand %in% c("d_pooled", "g")))
+  pooled <- !paired && method == "student" && estimand %in% c("d_pooled", "g")
+  direct <- beyond == 0 && (of_changes || pooled)
   if (!direct) return(out)
   sizes <- if (paired) "n_first" else c("n_first", "n_second")
   root <- if (paired) function(n) sqrt(n) / factor(n - 1) else function(n, m) {

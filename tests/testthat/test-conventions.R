@@ -78,8 +78,8 @@ test_that("options of the command line are the verbs' own arguments", {
     list(
       versus, versus_paired, versus_summary, versus_paired_summary, read_measurements, describe_study,
       vet_assumptions, test_difference, test_equivalence, try_bounds, cross_check, weigh_evidence,
-      try_priors, suppose_world, rehearse_study, make_up_study, audit_numbers, gauge_effect, write_report, narrate,
-      autoplot.vandro_study, autoplot.vandro_difference
+      try_priors, suppose_world, rehearse_study, make_up_study, audit_numbers, results_table, gauge_effect,
+      write_report, narrate, autoplot.vandro_study, autoplot.vandro_difference
     ),
     function(f) names(formals(f))
   )))

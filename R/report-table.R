@@ -1,0 +1,311 @@
+# One compact table for a publication.
+
+#' A table for a publication
+#'
+#' One row for each outcome: n, mean and SD of both groups, the difference and a standardized effect with their
+#' intervals, the test last; below it notes on direction, method, standardizer, spread and what was left out. Every
+#' number is one of [test_difference()], [gauge_effect()] and [vet_assumptions()], rounded for print and in full in the
+#' data frame.
+#'
+#' @param study A study of one or several outcomes.
+#' @param ... The question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust` and what else [test_difference()]
+#'   takes.
+#' @param estimand Which effect size, a code of [gauge_effect()]. `NULL`: the one that goes with the method, as in
+#'   [narrate()].
+#' @param checks `FALSE` leaves the note on spread out.
+#' @param digits Decimals of numbers in the outcome's unit; `NULL`: three digits of the smaller SD.
+#' @param title Caption of the table.
+#' @param file Also write it there: `.docx` (a table that can be edited, by pandoc), `.html`, `.md`, `.tex` (a `table`
+#'   for a LaTeX document), `.csv` (every digit, a column for each number) or `.txt`.
+#' @param overwrite `TRUE` replaces a file that exists.
+#' @return A table (class `vandro_results`). `as.data.frame()` gives the numbers unrounded, `print()` the text; in R
+#'   Markdown it becomes a table.
+#' @section Errors: `vandro_error_output` for other endings, `vandro_error_file_exists`, `vandro_error_package_missing`
+#'   (rmarkdown with pandoc, for Word), and those of the verbs.
+#' @examples
+#' study <- versus(seedlings, c(height, leaf_area), substrate,
+#'   groups = c("compost", "peat"), unit = c(height = "cm", leaf_area = "cm\u00b2")
+#' )
+#' results_table(study)
+#' as.data.frame(results_table(study))
+#' results_table(study, method = "ranks", file = tempfile(fileext = ".md"))
+#' @export
+results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = NULL, title = NULL, file = NULL,
+                          overwrite = FALSE) {
+  check_study(study)
+  check_flag(checks)
+  check_flag(overwrite)
+  check_digits(digits)
+  title <- check_text(title)
+  if (!is.null(file)) file <- check_table_path(file, overwrite)
+  difference <- test_difference(study, ...)
+  method <- difference$settings$method[[1]]
+  effect <- report_effect(study, difference, estimand %||% closing_estimand(method, study))
+  numbers <- bind_rows(lapply(study$outcomes, results_row, study, difference, effect))
+  spread <- if (checks) spread_notes(study, difference$settings)
+  table <- structure(
+    list(
+      numbers = lean_table(numbers), cells = results_cells(study, difference, effect, digits),
+      title = title %||% results_title(study), notes = c(results_notes(study, difference, effect), spread)
+    ),
+    class = "vandro_results"
+  )
+  if (!is.null(file)) write_results(table, file)
+  table
+}
+
+table_endings <- c("docx", "html", "md", "tex", "csv", "txt")
+
+check_table_path <- function(file, overwrite, call = rlang::caller_env()) {
+  file <- check_output_path(file, overwrite, arg = "file", call = call)
+  if (tolower(sub("^.*[.]", "", basename(file))) %in% table_endings) return(file)
+  abort_vandro(
+    c("{.arg file} must end in {.or {.val .{table_endings}}}.", "x" = "It is {.file {file}}."), "output",
+    file = file, call = call
+  )
+}
+
+results_title <- function(study) {
+  labels <- vapply(study$outcomes, function(outcome) inside_sentence(outcome$label), "")
+  sprintf("%s: %s", capital(paste(labels, collapse = ", ")), study_direction(study))
+}
+
+# Everything unrounded.
+results_row <- function(outcome, study, difference, effect) {
+  row <- outcome_rows(difference, outcome, "primary")
+  size <- outcome_rows(effect, outcome)
+  m <- outcome$moments
+  n <- outcome_sizes(outcome)
+  list(
+    outcome = outcome$name, comparison = row$comparison, method = row$method, n_first = n[[1]],
+    mean_first = m[[1]]$mean, sd_first = m[[1]]$sd, n_second = n[[2]], mean_second = m[[2]]$mean, sd_second = m[[2]]$sd,
+    estimand = row$estimand, estimate = row$estimate, lower = row$lower, upper = row$upper, level = row$level,
+    effect = size$estimand, effect_estimate = size$estimate, effect_lower = size$lower, effect_upper = size$upper,
+    statistic = row$statistic, statistic_name = row$statistic_name, df = row$df, p = row$p, p_adjusted = row$p_adjusted
+  )
+}
+
+results_cells <- function(study, difference, effect, digits) {
+  each <- function(f) vapply(study$outcomes, f, "")
+  row_of <- function(outcome) outcome_rows(difference, outcome, "primary")
+  row <- row_of(study$outcomes[[1]])
+  size <- outcome_rows(effect, study$outcomes[[1]])
+  raw <- function(outcome, x) format_number(x, outcome_decimals(outcome, digits))
+  mean_sd <- function(k) {
+    function(outcome) {
+      m <- outcome$moments[[k]]
+      if (is.na(m$mean)) "" else sprintf("%s (%s)", raw(outcome, m$mean), if (is.na(m$sd)) "-" else raw(outcome, m$sd))
+    }
+  }
+  interval <- function(estimate, lower, upper) {
+    if (lower == "" || upper == "") estimate else sprintf("%s [%s, %s]", estimate, lower, upper)
+  }
+  headed <- function(name) sprintf("%s [%s CI]", name, format_percent(row$level))
+  count <- function(k) function(outcome) format_count(outcome_sizes(outcome)[[k]])
+  cells <- list(outcome = each(outcome_title))
+  if (is_paired(study)) {
+    cells$pairs <- each(count(1))
+  } else {
+    cells[[paste(study$groups[[1]], "n")]] <- each(count(1))
+  }
+  cells[[paste(study$groups[[1]], "mean (SD)")]] <- each(mean_sd(1))
+  if (!is_paired(study)) cells[[paste(study$groups[[2]], "n")]] <- each(count(2))
+  cells[[paste(study$groups[[2]], "mean (SD)")]] <- each(mean_sd(2))
+  cells[[headed(size_name(row))]] <- each(function(outcome) {
+    r <- row_of(outcome)
+    text <- format_number(c(r$estimate, r$lower, r$upper), row_decimals(r, outcome_decimals(outcome, digits)))
+    interval(text[[1]], text[[2]], text[[3]])
+  })
+  if (size$estimand != row$estimand) {
+    cells[[headed(effect_names(size$estimand, study))]] <- each(function(outcome) {
+      r <- outcome_rows(effect, outcome)
+      decimals <- if (r$estimand == "shift") outcome_decimals(outcome, digits) else 2
+      text <- format_number(c(r$estimate, r$lower, r$upper), decimals)
+      interval(text[[1]], text[[2]], text[[3]])
+    })
+  }
+  cells[[test_heading(row)]] <- each(function(outcome) test_cell(row_of(outcome)))
+  cells$p <- each(function(outcome) bare_p(row_of(outcome)$p, alpha = row$alpha))
+  if (any(!is.na(difference$table$p_adjusted))) {
+    cells[["p (Holm)"]] <- each(function(outcome) bare_p(row_of(outcome)$p_adjusted, alpha = row$alpha))
+  }
+  cells[vapply(cells, function(column) any(nzchar(column)), NA)]
+}
+
+size_name <- function(row) {
+  if (row$estimand == "mean_difference") "difference" else gsub("_", " ", row$estimand)
+}
+
+test_heading <- function(row) if (is.na(row$df)) row$statistic_name else sprintf("%s (df)", row$statistic_name)
+
+test_cell <- function(row) {
+  if (is.na(row$statistic)) return("")
+  value <- if (row$statistic_name %in% c("U", "W")) format_count(row$statistic) else format_number(row$statistic, 2)
+  if (is.na(row$df)) value else sprintf("%s (%s)", value, format_df(row$df))
+}
+
+# --- notes -------------------------------------------------------------------------------------------
+
+results_notes <- function(study, difference, effect) {
+  row <- outcome_rows(difference, study$outcomes[[1]], "primary")
+  size <- outcome_rows(effect, study$outcomes[[1]])
+  expected <- sprintf("one-sided (%s expected to be %s)", study$groups[[1]], row$expect)
+  sides <- if (row$expect == "either") "two-sided" else expected
+  left_out <- unlist(lapply(study$outcomes, function(outcome) {
+    words <- left_out_words(study, outcome)
+    if (!grepl("^(nothing|not known)", words)) sprintf("%s: left out %s.", outcome$label, words)
+  }))
+  c(
+    sprintf("Differences are %s.", study_direction(study)),
+    sprintf(
+      "Test: %s, %s%s%s.", method_phrases[[row$method]], sides,
+      if (row$beyond == 0) "" else sprintf(", of a difference of %s", format_short(row$beyond)), how_counted(difference)
+    ),
+    if (!is.na(size$standardizer) && size$estimand != row$estimand) {
+      sprintf("%s: standardizer %s.", effect_names(size$estimand, study), size$standardizer)
+    },
+    if (any(!is.na(difference$table$p_adjusted))) "p (Holm): adjusted over the outcomes (Holm 1979).",
+    left_out, if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
+  )
+}
+
+# How p of ranks and permutations came about.
+how_counted <- function(difference) {
+  s <- difference$settings
+  if (!s$method[[1]] %in% c(rank_methods, "permutation")) return("")
+  kinds <- unique(difference$table$p_kind[difference$table$role == "primary"])
+  seed <- if (!is.null(s$seed)) sprintf(", seed %s", format_count(s$seed))
+  paste0(sprintf(", p %s", paste(kinds, collapse = " or ")), seed)
+}
+
+# Ratio of the SDs and Brown-Forsythe, which chose nothing.
+spread_notes <- function(study, settings) {
+  if (is_paired(study)) return(NULL)
+  vetted <- vet_assumptions(study, alpha = settings$alpha, level = settings$level)
+  said <- unlist(lapply(study$outcomes, function(outcome) {
+    rows <- outcome_rows(vetted, outcome)
+    ratio <- rows[rows$check == "sd_ratio" & !is.na(rows$estimate), ]
+    deviations <- rows[rows$check == "deviations" & !is.na(rows$p), ]
+    if (nrow(ratio) == 0) return(NULL)
+    number <- format_number(c(ratio$estimate, ratio$lower, ratio$upper), 2)
+    test <- if (nrow(deviations)) {
+      sprintf(
+        ", Brown-Forsythe F(%s, %s) = %s, %s", format_df(deviations$df), format_df(deviations$df_second),
+        format_number(deviations$statistic, 2), format_p(deviations$p)
+      )
+    }
+    paste0(sprintf("%s %s [%s, %s]", inside_sentence(outcome$label), number[[1]], number[[2]], number[[3]]), test)
+  }))
+  if (length(said) == 0) return(NULL)
+  sprintf(
+    "Ratio of the SDs: %s. A ratio near 1 or a large p is no evidence of equal spread; it did not choose the test.",
+    paste(said, collapse = "; ")
+  )
+}
+
+# --- kinds of files ----------------------------------------------------------------------------------
+
+#' @rdname print.vandro_study
+#' @export
+format.vandro_results <- function(x, ..., width = cli::console_width()) {
+  c(x$title, text_table(x$cells), as.character(cli::ansi_strwrap(results_note(x), width)))
+}
+
+#' @rdname print.vandro_study
+#' @export
+print.vandro_results <- function(x, ...) {
+  emit(format(x, ...))
+  invisible(x)
+}
+
+#' @export
+as.data.frame.vandro_results <- function(x, row.names = NULL, optional = FALSE, ...) x$numbers
+
+#' @rdname knit_print
+#' @exportS3Method knitr::knit_print
+knit_print.vandro_results <- function(x, ...) {
+  knitr::asis_output(paste(c("", "", results_markdown(x), "", ""), collapse = "\n"))
+}
+
+results_note <- function(x) paste("Note.", paste(x$notes, collapse = " "))
+
+write_results <- function(x, file) {
+  switch(tolower(sub("^.*[.]", "", basename(file))),
+    csv = write_whole_text(file, table_csv(x$numbers)),
+    txt = write_whole_text(file, format(x, width = 80)),
+    md = write_whole_text(file, results_markdown(x)),
+    tex = write_whole_text(file, results_latex(x)),
+    html = write_whole_text(file, results_html(x)),
+    docx = write_results_word(x, file)
+  )
+}
+
+numeric_columns <- function(cells) {
+  vapply(cells, function(column) all(grepl("^[-0-9., ()<>\\[\\]]*$", column, perl = TRUE)), NA)
+}
+
+results_markdown <- function(x) {
+  plain <- lapply(x$cells, markdown_plain)
+  line <- function(values) paste0("| ", paste(values, collapse = " | "), " |")
+  c(
+    line(markdown_plain(names(x$cells))), line(ifelse(numeric_columns(x$cells), "---:", ":---")),
+    do.call(paste0, list("| ", do.call(paste, c(unname(plain), sep = " | ")), " |")), "",
+    paste("Table:", markdown_plain(x$title)), "", markdown_plain(results_note(x))
+  )
+}
+
+results_latex <- function(x) {
+  plain <- lapply(x$cells, latex_plain)
+  row <- function(values) paste(paste(values, collapse = " & "), "\\\\")
+  rows <- vapply(seq_along(plain[[1]]), function(i) row(vapply(plain, `[[`, "", i)), "")
+  c(
+    "\\begin{table}", sprintf("\\caption{%s}", latex_plain(x$title)),
+    sprintf("\\begin{tabular}{%s}", paste(ifelse(numeric_columns(x$cells), "r", "l"), collapse = "")), "\\hline",
+    row(latex_plain(names(x$cells))), "\\hline", rows, "\\hline", "\\end{tabular}",
+    sprintf("\\par\\smallskip\\footnotesize %s", latex_plain(results_note(x))), "\\end{table}"
+  )
+}
+
+latex_plain <- function(text) {
+  out <- gsub("\\", "\u0001", enc2utf8(text), fixed = TRUE)
+  out <- gsub("([&%$#_{}])", "\\\\\\1", out)
+  out <- gsub("~", "\\textasciitilde{}", gsub("^", "\\textasciicircum{}", out, fixed = TRUE), fixed = TRUE)
+  out <- gsub("<", "\\textless{}", gsub(">", "\\textgreater{}", out, fixed = TRUE), fixed = TRUE)
+  gsub("\u0001", "\\textbackslash{}", out, fixed = TRUE)
+}
+
+results_html <- function(x) {
+  need_package("htmltools", "to write HTML")
+  style <- paste(
+    "body{font-family:sans-serif;margin:1.5em}table{border-collapse:collapse}",
+    "caption{text-align:left;font-weight:bold;padding-bottom:.4em}.note{max-width:60em}",
+    "tbody *{white-space:nowrap}",
+    "th,td{padding:.25em .7em;text-align:left;font-weight:normal}.number{text-align:right!important}",
+    "thead th{font-weight:bold;border-top:1px solid;border-bottom:1px solid}",
+    "tbody tr:last-child>*{border-bottom:1px solid}"
+  )
+  c(
+    "<!DOCTYPE html>", "<html lang=\"en\">", "<head>", "<meta charset=\"utf-8\">",
+    as.character(htmltools::tags$title(x$title)), sprintf("<style>%s</style>", style), "</head>", "<body>",
+    as.character(html_table(x$cells, x$title, results_note(x))), "</body>", "</html>"
+  )
+}
+
+write_results_word <- function(x, file, call = rlang::caller_env()) {
+  need_package("rmarkdown", "to write Word files", call)
+  if (!rmarkdown::pandoc_available()) {
+    abort_vandro(
+      c("pandoc is needed to write Word files.", "i" = "Install it, or write {.val .html}: word processors read it."),
+      "package_missing",
+      call = call
+    )
+  }
+  source <- tempfile(fileext = ".md")
+  on.exit(unlink(source))
+  write_whole_text(source, results_markdown(x), call)
+  write_whole(file, function(draft) {
+    # pandoc works in the folder of its source.
+    whole <- file.path(normalizePath(dirname(draft)), basename(draft))
+    rmarkdown::pandoc_convert(source, from = "markdown", output = whole)
+  }, call = call)
+}
