@@ -124,3 +124,6 @@ check_pair <- function(x, low = -Inf, open = FALSE, whole = FALSE, groups,
     arg = arg, value = x, position = at, call = call
   )
 }
+
+# A list without what was left out.
+keep_given <- function(x) x[!vapply(x, is.null, NA)]

@@ -47,8 +47,6 @@ cli_commands <- list(
   demo = list(run = function(p) cli_demo(p), about = "the whole job on the shipped data, into a folder")
 )
 
-keep_given <- function(x) x[!vapply(x, is.null, NA)]
-
 cli_question <- function(options) {
   keep_given(list(
     expect = cli_choice(options, "expect", directions), beyond = cli_numbers(options, "beyond"),

@@ -41,7 +41,7 @@ report_evidence <- function(i, study, answer) {
     Accuracy = sprintf("relative error of the factor below %s", error_ceiling(row$bf_error)),
     Note = if (length(evidence_notes(answer, i))) paste(evidence_notes(answer, i), collapse = " ")
   )
-  entries <- keep_known(entries)
+  entries <- keep_given(entries)
   list(
     html_table(
       list(what = names(entries), found = unlist(entries, use.names = FALSE)),

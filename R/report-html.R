@@ -399,7 +399,7 @@ report_settings <- function(study, answers) {
     reason = s$reason %||% "none on record", beyond = format_short(s$beyond), level = format_short(s$level),
     alpha = format_short(s$alpha), seed = seed_words(s), "data fingerprint" = study_fingerprint(study)
   )
-  settings <- keep_known(c(
+  settings <- keep_given(c(
     settings, if (!is.null(answers$equivalence)) equivalence_settings(answers$equivalence$settings),
     if (!is.null(answers$evidence)) evidence_settings(answers$evidence$settings)
   ))
@@ -411,5 +411,3 @@ report_settings <- function(study, answers) {
     )
   )
 }
-
-keep_known <- function(x) x[!vapply(x, is.null, NA)]

@@ -54,11 +54,10 @@ audit_numbers <- function(data = NULL, ..., n = NULL, mean = NULL, sd = NULL, se
                           groups = c("first", "second"), unit = NULL, label = NULL) {
   rlang::check_dots_empty()
   call <- rlang::current_env()
-  given <- list(
+  given <- keep_given(list(
     n = n, mean = mean, sd = sd, se = se, r = r, sd_change = sd_change, difference = difference,
     se_difference = se_difference, t = t, df = df, p = p, lower = lower, upper = upper, d = d
-  )
-  given <- given[!vapply(given, is.null, NA)]
+  ))
   asked <- list(
     paired = check_flag(paired), method = if (!is.null(method)) check_choice(method, c("welch", "student")),
     estimand = if (!is.null(estimand)) check_choice(estimand, unlist(audited_effects, use.names = FALSE)),
