@@ -17,7 +17,7 @@ NULL
 #' @rdname knit_print
 #' @exportS3Method knitr::knit_print
 knit_print.vandro_text <- function(x, ...) {
-  knitr::asis_output(paste0("\n\n", paste(markdown_plain(unclass(x)), collapse = "\n\n"), "\n\n"))
+  knitr::asis_output(paste0("\n\n", paste(markdown_paragraph(unclass(x)), collapse = "\n\n"), "\n\n"))
 }
 
 #' @rdname knit_print
@@ -39,10 +39,18 @@ knit_block <- function(lines) {
   knitr::asis_output(paste(c("", "", fence, enc2utf8(lines), fence, "", ""), collapse = "\n"))
 }
 
-# Text that Markdown shows as it is.
+# Text that Markdown shows as it is. Brackets stay as they are, unless what follows would make a link of them: a
+# backslash before one would open a formula in R Markdown, so these and backslashes become entities.
 markdown_plain <- function(text) {
   text <- gsub("[[:space:]]+", " ", enc2utf8(text))
-  text <- gsub("([\\\\`*_{}\\[\\]<>$^~#|@&!'\"])", "\\\\\\1", text, perl = TRUE)
-  # At the beginning of a paragraph also what would open a list or a quotation.
-  sub("^([0-9]+)([.)])", "\\1\\\\\\2", sub("^([-+:=(])", "\\\\\\1", text))
+  text <- gsub("\\", "\u0001", text, fixed = TRUE)
+  text <- gsub("([`*_{}<>$^~#|@&!'\"])", "\\\\\\1", text)
+  text <- gsub("\u0001", "&#92;", text, fixed = TRUE)
+  gsub("](", "]&#40;", gsub("][", "]&#91;", gsub("]:", "]&#58;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
+}
+
+# A paragraph of it: without what would open a list, a definition or an example.
+markdown_paragraph <- function(text) {
+  text <- sub("^[(]", "&#40;", sub("^([-+:=])", "\\\\\\1", markdown_plain(text)))
+  sub("^([0-9]+)([.)])", "\\1\\\\\\2", text)
 }

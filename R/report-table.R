@@ -247,10 +247,13 @@ numeric_columns <- function(cells) {
 results_markdown <- function(x) {
   plain <- lapply(x$cells, markdown_plain)
   line <- function(values) paste0("| ", paste(values, collapse = " | "), " |")
+  # Of wide tables pandoc takes the dashes for the shares of the columns.
+  dashes <- strrep("-", vapply(x$cells, function(column) max(nchar(column), 3), 0))
   c(
-    line(markdown_plain(names(x$cells))), line(ifelse(numeric_columns(x$cells), "---:", ":---")),
+    line(markdown_plain(names(x$cells))),
+    line(ifelse(numeric_columns(x$cells), paste0(dashes, ":"), paste0(":", dashes))),
     do.call(paste0, list("| ", do.call(paste, c(unname(plain), sep = " | ")), " |")), "",
-    paste("Table:", markdown_plain(x$title)), "", markdown_plain(results_note(x))
+    paste("Table:", markdown_plain(x$title)), "", markdown_paragraph(results_note(x))
   )
 }
 

@@ -7,7 +7,9 @@ rendered <- function(lines, to = "html") {
   source <- file.path(folder, "document.md")
   writeLines(enc2utf8(text), source, useBytes = TRUE)
   out <- file.path(folder, "document.html")
-  rmarkdown::pandoc_convert(source, to = "html", output = out, options = "--standalone")
+  # With the formulas in \\[ \\] and \\( \\) that R Markdown allows.
+  from <- "markdown+tex_math_single_backslash"
+  rmarkdown::pandoc_convert(source, from = from, to = "html", output = out, options = "--standalone")
   paste(readLines(out, encoding = "UTF-8"), collapse = "\n")
 }
 
@@ -27,7 +29,8 @@ test_that("in a document sentences are paragraphs and answers blocks of text", {
 test_that("labels come out as themselves, whatever Markdown would make of them", {
   skip_if_not(rmarkdown::pandoc_available())
   hostile <- c(
-    "<script>alert(1)</script>", "$x_1$ *y* `z`", "- 1. [a](b) |c| ~d~ ^e^", "~~~~", "```", "\\alpha & \"q\" 'r'"
+    "<script>alert(1)</script>", "$x_1$ *y* `z`", "- 1. [a](b) |c| ~d~ ^e^", "~~~~", "```",
+    "(a) \\[1\\] [b]: c [d][e]", "\\alpha & \"q\" 'r'"
   )
   for (label in hostile) {
     page <- rendered(c(
@@ -44,5 +47,6 @@ test_that("labels come out as themselves, whatever Markdown would make of them",
     shown <- gsub("[[:space:]]+", " ", shown)
     expect_match(shown, paste0("Study: ", label), fixed = TRUE)
     expect_match(shown, paste0(label, " was 2.00 higher in first"), fixed = TRUE)
+    expect_match(shown, "95% CI [0.96, 3.04] for first minus second", fixed = TRUE)
   }
 })
