@@ -160,6 +160,7 @@ draw_widths <- function(tried, look) {
       hjust = -0.06, vjust = -0.9, size = 3.3 * k, colour = ink, fontface = "bold"
     ) +
     ggplot2::facet_wrap(~ .data$part, ncol = 1, scales = "free_y") +
+    ggplot2::coord_cartesian(clip = "off") +
     ggplot2::scale_x_continuous(
       trans = "log2", breaks = widths_breaks(table$prior_width, at$prior_width),
       labels = function(x) vapply(signif(x, 2), format_short, ""), expand = ggplot2::expansion(mult = 0.02)
