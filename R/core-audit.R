@@ -14,16 +14,19 @@ core_audit_rules <- function(paired, method, estimand, level, expect, beyond) {
   )
 }
 
+# SD and standard error of one mean; of pairs both have the same n.
+core_audit_spread <- function(side, n) {
+  sd <- paste0("sd_", side)
+  se <- paste0("se_", side)
+  list(
+    core_audit_rule(sd, c(se, n), function(se, n) se * sqrt(n)),
+    core_audit_rule(se, c(sd, n), function(sd, n) sd / sqrt(n)),
+    core_audit_rule(n, c(sd, se), function(sd, se) (sd / se)^2)
+  )
+}
+
 core_audit_groups <- function(method) {
   rule <- core_audit_rule
-  part <- function(side) {
-    name <- function(what) paste0(what, "_", side)
-    list(
-      rule(name("sd"), name(c("se", "n")), function(se, n) se * sqrt(n)),
-      rule(name("se"), name(c("sd", "n")), function(sd, n) sd / sqrt(n)),
-      rule(name("n"), name(c("sd", "se")), function(sd, se) (sd / se)^2)
-    )
-  }
   sizes <- c("n_first", "n_second")
   spreads <- c("sd_first", "sd_second", sizes)
   pooled <- function(a, b, n, m) ((n - 1) * a^2 + (m - 1) * b^2) / (n + m - 2)
@@ -47,7 +50,8 @@ core_audit_groups <- function(method) {
       rule("df", spreads, core_welch_df, core_welch_peaks)
     )
   }
-  c(part("first"), part("second"), core_audit_means(), error)
+  each <- c(core_audit_spread("first", "n_first"), core_audit_spread("second", "n_second"))
+  c(each, core_audit_means(), error)
 }
 
 core_audit_means <- function() {
@@ -72,7 +76,8 @@ core_welch_peaks <- function(a, b, n, m) {
 
 core_audit_pairs <- function() {
   rule <- core_audit_rule
-  c(core_audit_means(), list(
+  each <- c(core_audit_spread("first", "n_first"), core_audit_spread("second", "n_first"))
+  c(each, core_audit_means(), list(
     rule("sd_change", c("sd_first", "sd_second", "r"), function(a, b, r) sqrt(pmax(0, a^2 + b^2 - 2 * r * a * b)),
       peaks = function(a, b, r) list(a = r * b, b = r * a)
     ),
@@ -252,7 +257,7 @@ core_audit_narrow <- function(box, rules) {
 
 # |t| that belongs to a two-sided p; NULL where p or df are not known.
 core_audit_t_of_p <- function(box) {
-  if (is.null(box$p) || is.null(box$df) || box$df[[1]] <= 0) return(NULL)
+  if (is.null(box$p) || is.null(box$df)) return(NULL)
   range(-stats::qt(box$p / 2, rev(box$df)), -stats::qt(box$p / 2, box$df))
 }
 

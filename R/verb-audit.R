@@ -174,8 +174,10 @@ audit_read <- function(text, name, rounding, call) {
   if (name %in% c("n_first", "n_second")) range <- c(value, value)
   if (sign == "<") range <- c(0, value)
   if (sign == ">") range <- c(value, 1)
-  list(text = text, value = value, unit = unit, decimals = max(0, decimals - power), inequality = sign %in% c("<", ">"),
-    range = check_printed(range, value, name, text, call))
+  list(
+    text = text, value = value, unit = unit, decimals = max(0, decimals - power), inequality = sign %in% c("<", ">"),
+    range = check_printed(range, value, name, text, call)
+  )
 }
 
 # Within what such a number can be at all.
@@ -238,7 +240,7 @@ audit_one <- function(line, outcome, study, asked, call) {
   way <- ways[[best]]
   hints <- mapply(
     audit_hint, printed, names(printed), found$fits, found$from, found$to,
-    MoreArgs = list(printed = printed)
+    MoreArgs = list(printed = printed, paired = is_paired(study))
   )
   count <- length(line)
   list(
@@ -267,11 +269,12 @@ audit_ways <- function(asked, study, effect) {
 }
 
 # What would make a number fit, where that is a common slip.
-audit_hint <- function(one, name, fits, from, to, printed) {
+audit_hint <- function(one, name, fits, from, to, printed, paired) {
   if (!isFALSE(fits) || is.na(from) || one$inequality) return(NA_character_)
   inside <- function(slip) slip[[1]] + slip[[2]] >= from && slip[[1]] - slip[[2]] <= to
   side <- sub("^.*_", "", name)
-  n <- printed[[paste0("n_", if (side == "change") "first" else side)]]$value
+  # Pairs have one n.
+  n <- printed[[if (paired) "n_first" else paste0("n_", side)]]$value
   hit <- Filter(inside, audit_slips(one, name, n))
   if (length(hit)) names(hit)[[1]] else NA_character_
 }
@@ -294,7 +297,7 @@ audit_slips <- function(one, name, n) {
   swaps <- audit_swaps(one$text)
   swapped <- lapply(swaps, function(text) c(as.numeric(text), half))
   c(
-    if (signed) list("with the opposite sign" = scaled(-1) * c(1, -1)),
+    if (signed) list("with the opposite sign" = c(-x, half)),
     list(
       "with the decimal point one place to the right" = scaled(10),
       "with the decimal point one place to the left" = scaled(0.1)

@@ -139,6 +139,10 @@ test_that("pairs go through their changes", {
     core_audit_pairs()
   )
   expect_relative(back$r[[1]], 0.62, 1e-9)
+  # Standard errors of both means are over the same number of pairs.
+  errors <- core_audit_narrow(list(n_first = c(16, 16), se_second = c(2, 2), sd_first = c(4, 4)), core_audit_pairs())
+  expect_relative(c(errors$sd_second[[1]], errors$se_first[[1]]), c(8, 1), 1e-12)
+  expect_length(core_audit_spread("first", "n_first"), 3)
   corrected <- core_audit_narrow(box, rules_of("paired", "g_change", paired = TRUE))
   expect_relative(corrected$d[[1]], 66 / s * core_hedges_factor(21), 1e-9)
 })
