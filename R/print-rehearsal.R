@@ -89,7 +89,7 @@ rate_name <- function(x) {
 }
 
 # Rates as p: never 0 or 1 that is not.
-rate_text <- function(rate) ifelse(is.na(rate), "", bare_p(pmax(rate, 0)))
+rate_text <- function(rate) ifelse(is.na(rate), "", bare_p(rate))
 
 rehearsed_question_words <- function(x) {
   s <- x$settings

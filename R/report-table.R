@@ -37,6 +37,7 @@ results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = N
   check_flag(overwrite)
   check_digits(digits)
   title <- check_text(title)
+  estimand <- check_text(estimand)
   if (!is.null(file)) file <- check_table_path(file, overwrite)
   difference <- test_difference(study, ...)
   method <- difference$settings$method[[1]]

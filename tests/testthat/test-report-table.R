@@ -58,6 +58,8 @@ test_that("it is written in every kind, whole and never over another file unaske
   )
   expect_error(results_table(study, file = path("csv")), class = "vandro_error_file_exists")
   expect_error(results_table(study, file = path("xls")), class = "vandro_error_output")
+  expect_error(results_table(study, estimand = c("g", "d_pooled")), class = "vandro_error_bad_value")
+  expect_error(results_table(study, estimand = "gg"), class = "vandro_error")
   skip_if_not(rmarkdown::pandoc_available())
   withr::local_dir(folder)
   results_table(study, file = "table.docx")
