@@ -11,9 +11,9 @@
 #' @return The text, one element per line; invisibly when a file was written.
 #' @section JSON layout, version 1: An object with `layout` ("vandro-answer"), `layout_version` (1),
 #'   `kind` ("description", "assumptions", "difference", "equivalence", "bounds", "cross_check", "comparison",
-#'   "effect", "evidence", "priors", "rehearsal", "audit"), `study` (`design`, `source`, `comparison`, `groups`, `unit` and `label` of each outcome, `claim`,
-#'   `left_out`, `notes`, `fingerprint`), `settings` (the arguments and the package's version) and `table` (an array
-#'   with one object per row). Not applicable is `null`.
+#'   "effect", "evidence", "priors", "rehearsal", "audit"), `study` (`design`, `source`, `comparison`, `groups`, `unit`
+#'   and `label` of each outcome, `claim`, `assigned`, `left_out`, `notes`, `fingerprint`), `settings` (the arguments and
+#'   the package's version) and `table` (an array with one object per row). Not applicable is `null`.
 #' @section CSV: One header line, comma, decimal point; not applicable is an empty cell. Text that a spreadsheet
 #'   would run as a formula (it begins with `=`, `+`, `-` or `@` and is no number) has an apostrophe in front.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_bad_value`.
@@ -77,7 +77,7 @@ answer_json <- function(x) {
       design = study$design, source = study$source, comparison = study_direction(study),
       groups = I(study$groups),
       outcomes = lapply(study$outcomes, function(o) list(name = o$name, label = o$label, unit = o$unit)),
-      claim = study$claim, left_out = json_rows(study$left_out), notes = I(study$notes),
+      claim = study$claim, assigned = study$assigned, left_out = json_rows(study$left_out), notes = I(study$notes),
       fingerprint = study_fingerprint(study)
     ),
     settings = lapply(x$settings, json_value), table = json_rows(x$table)

@@ -55,6 +55,27 @@ write_whole <- function(file, write, call = rlang::caller_env()) {
   invisible(file)
 }
 
+# A folder that is made beside the final one and takes its place whole.
+write_whole_folder <- function(folder, write, call = rlang::caller_env()) {
+  draft <- tempfile(".vandro-", dirname(folder))
+  on.exit(unlink(draft, recursive = TRUE), add = TRUE)
+  rlang::try_fetch(
+    {
+      dir.create(draft)
+      write(draft)
+      unlink(folder, recursive = TRUE)
+      if (!file.rename(draft, folder)) stop("the folder could not be renamed")
+    },
+    error = function(parent) {
+      abort_vandro(
+        c("The folder {.file {folder}} could not be written."), "output",
+        file = folder, parent = parent, call = call
+      )
+    }
+  )
+  invisible(folder)
+}
+
 write_whole_text <- function(file, lines, call = rlang::caller_env()) {
   write_whole(file, function(draft) {
     connection <- file(draft, open = "wb")

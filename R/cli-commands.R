@@ -43,7 +43,7 @@ cli_commands <- list(
   effect = list(run = function(p) cli_answer(p, cli_effect), about = "effect sizes with intervals"),
   narrate = list(run = function(p) cli_narrate(p), about = "the sentences for a paper"),
   plot = list(run = function(p) cli_plot(p), about = "the figure, to a .png, .svg or .pdf file"),
-  report = list(run = function(p) cli_report(p), about = "one self-contained HTML report"),
+  report = list(run = function(p) cli_report(p), about = "a whole report: .html, .docx, .md or .tex"),
   demo = list(run = function(p) cli_demo(p), about = "the whole job on the shipped data, into a folder")
 )
 
@@ -175,7 +175,8 @@ cli_study_file <- function(parsed) {
   common <- keep_given(list(
     groups = cli_groups(options), unit = options$unit, label = options$label,
     order = options$order, blocks = options$blocks, missing = cli_list(options, "missing"),
-    scale_by = cli_numbers(options, "scale-by"), claim = cli_choice(options, "claim", c("different", "same"))
+    scale_by = cli_numbers(options, "scale-by"), claim = cli_choice(options, "claim", c("different", "same")),
+    assigned = cli_yes(options, "assigned")
   ))
   columns <- c(columns, intersect("counts", names(options)))
   words <- lapply(stats::setNames(nm = columns), function(name) cli_list(options, name))
@@ -201,7 +202,7 @@ cli_study_published <- function(parsed, published) {
   groups <- cli_groups(options)
   common <- keep_given(list(
     groups = unname(groups), outcome = options$outcome, unit = options$unit, label = options$label,
-    claim = cli_choice(options, "claim", c("different", "same"))
+    claim = cli_choice(options, "claim", c("different", "same")), assigned = cli_yes(options, "assigned")
   ))
   numbers <- keep_given(list(
     mean = cli_numbers(options, "mean", 2), sd = cli_numbers(options, "sd", 2)
@@ -276,41 +277,24 @@ cli_emit <- function(lines, options) {
   write_whole_text(file, lines, call = NULL)
 }
 
-cli_narrate <- function(parsed) {
-  options <- parsed$options
-  voice <- cli_choice(options, "voice", c("journal", "plain")) %||% "journal"
-  digits <- cli_numbers(options, "digits")
-  if (asks_rehearsal(options)) {
-    refuse_file(parsed)
-    return(cli_emit(format(narrate(cli_rehearse(options), voice = voice, digits = digits), width = 80), options))
-  }
-  study <- cli_study(parsed)
-  text <- if (asks_evidence(options)) {
-    narrate(cli_evidence(study, options), voice = voice, digits = digits)
-  } else if (is.null(options$within)) {
-    do.call(narrate, c(list(study), cli_question(options), list(voice = voice, digits = digits)))
-  } else {
-    narrate(cli_equivalence(study, options), voice = voice, digits = digits)
-  }
-  cli_emit(format(text, width = 80), options)
-}
-
 cli_plot <- function(parsed) {
   options <- parsed$options
   if (is.null(options$output)) abort_usage("Option {.code --output} is needed: the file of the figure.")
-  width <- cli_numbers(options, "width") %||% 7.2
-  height <- cli_numbers(options, "height") %||% 4.6
-  kind <- tolower(sub("^.*[.]", "", basename(options$output)))
-  if (!kind %in% c("png", "svg", "pdf")) {
-    abort_usage("{.code --output} must end in {.val .png}, {.val .svg} or {.val .pdf}.")
-  }
   view <- cli_choice(options, "view", unique(c(
     figure_views, "null", "pairing", "superiority", "effects", "equivalence", "bounds", "cross-check", evidence_names(),
     rehearsal_names(), vet_names()
   )))
-  file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
+  if (!file_ending(options$output) %in% figure_endings) {
+    abort_usage("{.code --output} must end in {.val .png}, {.val .svg} or {.val .pdf}.")
+  }
+  check_output_path(options$output, options$force, arg = "--output", call = NULL)
+  size <- keep_given(list(
+    columns = cli_numbers(options, "columns") %||% 2, width = cli_numbers(options, "width"),
+    height = cli_numbers(options, "height"), dpi = cli_numbers(options, "dpi")
+  ))
   look <- keep_given(list(
-    base_size = if (width < 5) 8 else 11, title = options$title, caption = options$caption
+    base_size = figure_size(size$columns, size$width, size$height)$base_size, title = options$title,
+    caption = options$caption, palette = cli_list(options, "palette")
   ))
   plot <- if (asks_rehearsal(options)) {
     refuse_file(parsed)
@@ -318,15 +302,7 @@ cli_plot <- function(parsed) {
   } else {
     cli_figure(cli_study(parsed), view, options, look)
   }
-  write_whole(file, function(draft) {
-    switch(kind,
-      png = grDevices::png(draft, width, height, units = "in", res = 300, type = png_type()),
-      svg = grDevices::svg(draft, width, height),
-      pdf = grDevices::pdf(draft, width, height)
-    )
-    device <- grDevices::dev.cur()
-    tryCatch(print(plot), finally = grDevices::dev.off(device))
-  }, call = NULL)
+  do.call(save_figure, c(list(plot, options$output, overwrite = options$force), size))
 }
 
 # Views of answers other than the difference's and the study's own.
@@ -340,7 +316,7 @@ cli_figure <- function(study, view, options, look) {
   if (view %in% rehearsal_names()) {
     abort_usage("View {.val {view}} is of a supposed world: {.code --difference} and {.code --sd}, without a FILE.")
   }
-  if (view %in% figure_views && view != "estimation") {
+  if (view %in% setdiff(figure_views, c("estimation", "paper"))) {
     return(draw(
       study,
       view = view, outliers = cli_choice(options, "outliers", c("ring", "label")),
@@ -363,36 +339,4 @@ cli_figure <- function(study, view, options, look) {
 # What the options ask about where no view is named; "usual": the figure that goes with the method.
 asked_view <- function(options) {
   if (asks_evidence(options)) "evidence" else if (!is.null(options$within)) "equivalence" else "usual"
-}
-
-# Servers have no screen to draw on; cairo needs none.
-png_type <- function() if (isTRUE(capabilities("cairo"))) "cairo" else getOption("bitmapType")
-
-# Into a file by its ending, else as text or CSV to standard output.
-cli_table <- function(parsed) {
-  options <- parsed$options
-  format <- cli_choice(options, "format", c("text", "json", "csv")) %||% "text"
-  table <- do.call(results_table, c(list(cli_study(parsed)), cli_question(options), keep_given(list(
-    estimand = options$estimand, digits = cli_numbers(options, "digits"), title = options$title, file = options$output,
-    overwrite = options$force
-  ))))
-  if (is.null(options$output)) {
-    numbers <- as.data.frame(table)
-    writeLines(enc2utf8(switch(format,
-      csv = table_csv(numbers), json = table_json(numbers), format(table, width = 80)
-    )), useBytes = TRUE)
-  }
-}
-
-cli_report <- function(parsed) {
-  options <- parsed$options
-  if (is.null(options$output)) abort_usage("Option {.code --output} is needed: the file of the report.")
-  texts <- options[intersect(c("title", "author", "date"), names(options))]
-  study <- cli_study(parsed)
-  evidence <- if (asks_evidence(options)) {
-    list(evidence = cli_evidence(study, options[setdiff(names(options), c("within", "reason"))]))
-  }
-  do.call(write_report, c(
-    list(study, options$output, overwrite = options$force), cli_question(options), cli_within(options), evidence, texts
-  ))
 }

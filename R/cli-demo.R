@@ -60,12 +60,13 @@ demo_commands <- function(data, folder) {
   into <- function(name) c("--output", file.path(folder, name), "--force")
   list(
     c("describe", question), c("assumptions", question), c("difference", question), c("effect", question),
-    c("narrate", question),
+    c("narrate", question), c("narrate", question, "--voice", "claim", "--assigned", "yes", "--explain", "yes"),
     c("describe", question, "--format", "csv", into("description.csv")),
     c("difference", question, "--format", "json", into("difference.json")),
     c("effect", question, "--format", "csv", into("effect.csv")),
     c("narrate", question, into("sentences.txt")),
     c("plot", question, into("figure.png")),
+    c("plot", question, "--view", "paper", "--columns", "1", into("figure1.pdf")),
     c("plot", question, "--view", "assumptions", into("assumptions.png")),
     c("plot", question, "--view", "effects", into("effects.png")),
     c("table", question), c("table", question, into("table.docx")),

@@ -27,6 +27,7 @@ on_level <- c(setdiff(on_data, c("equivalence", "bounds")), "rehearse", "audit")
 on_world <- c("rehearse", "make-up", "narrate", "plot")
 on_rehearsal <- setdiff(on_world, "make-up")
 on_either <- c(union(on_data, on_world), "audit")
+on_style <- c("narrate", "report", "table")
 on_expect <- c(on_direction, on_evidence, "rehearse", "audit")
 on_statistic <- c(on_test, "rehearse")
 
@@ -56,6 +57,7 @@ cli_data_options <- function() {
     cli_option("mean-change", "NUMBER", "published pairs: mean of the changes", on_data),
     cli_option("sd-change", "NUMBER", "published or supposed pairs: standard deviation of the changes", on_either),
     cli_option("claim", "WORD", "different or same: what is to be supported", on_data),
+    cli_option("assigned", "WORD", "yes or no: whether chance assigned the units", on_data),
     cli_option("unit", "UNIT", "unit of the outcome", on_either),
     cli_option("label", "TEXT", "name of the outcome as it should read", on_either),
     cli_option("decimal", "MARK", "decimal mark of FILE: '.' or ','", on_file),
@@ -162,7 +164,7 @@ cli_output_options <- function() {
     cli_option(
       "view", "WORD",
       paste(
-        "estimation, points, distributions, means, pairs, changes, order, null, pairing, superiority, equivalence,",
+        "estimation, paper, points, distributions, means, pairs, changes, order, null, pairing, superiority, equivalence,",
         "bounds, cross-check, evidence, posterior, widths, power, rates, width, effects, assumptions, normal or spread"
       ),
       "plot"
@@ -170,16 +172,27 @@ cli_output_options <- function() {
     cli_option("outliers", "WORD", "ring or label, for --view points", "plot"),
     cli_option("curve", NULL, "the t distribution over --view null of a permutation test", "plot"),
     cli_option("caption", "TEXT", "caption of the figure", "plot"),
-    cli_option("voice", "WORD", "journal or plain", "narrate"),
+    cli_option("voice", "WORD", "journal, plain or claim", "narrate"),
+    cli_option("explain", "WORD", "yes or no: what p and intervals are and are not", c("narrate", "report")),
+    cli_option("sources", "WORD", "yes: also the sources of what was used", "narrate"),
+    cli_option("decimals", "NUMBER", "decimals of numbers without a unit (2)", on_style),
+    cli_option("p-decimals", "NUMBER", "decimals of p (3)", on_style),
+    cli_option("p-as", "WORD", "p as value or inequality", on_style),
+    cli_option("leading-zero", "WORD", "yes writes 0.05, no .05", on_style),
+    cli_option("decimal-mark", "MARK", "'.' or ',' in what is written", on_style),
     cli_option(
       "digits", "NUMBER", "decimals in the outcome's unit",
       c(setdiff(on_data, c("plot", "report")), "rehearse")
     ),
     cli_option("title", "TEXT", "title of the report, table or figure", c("plot", "report", "table")),
     cli_option("author", "TEXT", "author of the report", "report"),
+    cli_option("text", "TEXT", "text of your own under the title; \\n is a line break, \\n\\n a new paragraph", "report"),
     cli_option("date", "DATE", "date printed on the report", "report"),
-    cli_option("width", "NUMBER", "width of the figure in inches", "plot"),
-    cli_option("height", "NUMBER", "height of the figure in inches", "plot"),
+    cli_option("columns", "NUMBER", "width of the figure as columns of a page: 1 (85 mm) or 2 (174 mm)", "plot"),
+    cli_option("width", "NUMBER", "width of the figure in millimetres, instead", "plot"),
+    cli_option("height", "NUMBER", "height of the figure in millimetres", "plot"),
+    cli_option("dpi", "NUMBER", "points per inch of a .png figure (300)", "plot"),
+    cli_option("palette", "A,B", "two colours, first group first: black,grey60", "plot"),
     cli_option(
       "format", "WORD", "text, json or csv", c(setdiff(on_data, c("narrate", "plot", "report")), "rehearse", "audit")
     ),

@@ -67,7 +67,7 @@ draw_cross_check <- function(answer, outcome, look) {
     ggplot2::theme(
       axis.title.x.top = ggplot2::element_text(hjust = 0, margin = ggplot2::margin(b = 6)),
       axis.text.y.right = ggplot2::element_text(
-        hjust = 0, size = ggplot2::rel(min(0.92, max(0.62, 4 / nrow(bars)))), lineheight = 0.85
+        hjust = 0, size = ggplot2::rel(min(0.92, max(0.8, 4 / nrow(bars)))), lineheight = 0.85
       ),
       panel.grid.major.x = ggplot2::element_blank()
     )
@@ -98,7 +98,7 @@ cross_axes <- function(data, bars, outcome, study) {
   chance <- if (any(bars$chance)) {
     ggplot2::sec_axis(
       ~ (. - null) / width + 0.5,
-      name = wrap_label(sprintf("Chance that %s is higher (equal ones half)", study$groups[[1]]), 60),
+      name = wrap_label(sprintf("Chance that %s is higher (equal ones half)", study$groups[[1]]), 32),
       breaks = seq(0, 1, 0.25)
     )
   } else {

@@ -169,21 +169,21 @@ draw_bounds <- function(answer, look) {
     ggplot2::geom_point(data = at, size = 4 * k, shape = 18, colour = ink) +
     ggplot2::annotate(
       "text",
-      x = at$size, y = 1.08, hjust = if (at$size > stats::median(data$size)) 1 else 0, vjust = 0, lineheight = 0.95,
-      label = sprintf(
-        "declared: %s\n%s, %s", bounds_axis_text(at, outcome), format_p(at$p, alpha = at$alpha), at$verdict
-      ),
-      size = 3.3 * k, colour = ink, fontface = "bold"
+      x = at$size, y = 1.07, hjust = if (at$size > stats::median(data$size)) 1 else 0, vjust = 0,
+      label = "declared", size = 3.3 * k, colour = ink, fontface = "bold"
     ) +
     ggplot2::scale_colour_manual(values = verdict_colours[present], drop = FALSE) +
     ggplot2::scale_linetype_manual(values = verdict_lines[present], drop = FALSE) +
-    ggplot2::scale_y_continuous(breaks = seq(0, 1, 0.25), limits = c(0, 1.25), expand = c(0, 0.01)) +
+    ggplot2::scale_y_continuous(breaks = seq(0, 1, 0.25), limits = c(0, 1.16), expand = c(0, 0.01)) +
     ggplot2::scale_x_continuous(
       expand = ggplot2::expansion(mult = c(0.02, 0.04)),
       labels = function(x) bounds_axis_labels(x, at)
     ) +
     figure_labels(
       look,
+      subtitle = sprintf(
+        "Declared, %s: %s, %s", bounds_axis_text(at, outcome), format_p(at$p, alpha = at$alpha), at$verdict
+      ),
       x = bounds_axis_name(at, outcome), colour = "verdict", linetype = "verdict",
       caption = wrap_caption(
         sprintf("p: the larger one of both sides, %s.", method_names[[at$method]]),

@@ -123,7 +123,7 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
     ggplot2::scale_y_continuous(breaks = if (drawn) function(limits) pretty(c(0, limits[[2]]), 4)) +
     figure_labels(
       look,
-      x = wrap_label(paste0("Change of ", inside_sentence(outcome$label), ": ", study_direction(study), unit), 60),
+      x = wrap_label(paste0("Change of ", inside_sentence(outcome$label), ": ", study_direction(study), unit), 42),
       caption = wrap_caption(
         if (drawn) "Bars: number of changes.", "Dotted line: no change.",
         if (beyond != 0) {

@@ -12,6 +12,8 @@
 #'   * `"estimation"`: above, the values of each group with mean and interval; below, on an axis of its own
 #'     whose zero lies under the second mean, the difference with its interval. From published numbers thin
 #'     lines reach one SD to either side. The default, but for a column of changes;
+#'   * `"paper"`: figure 1 of a paper, without title and caption: of groups the estimation figure, of pairs their lines
+#'     beside the changes, a panel for each outcome. The text that belongs below it is `legend` of the page;
 #'   * `"points"`: single values, box from quartile to quartile with the median, whiskers to the last value
 #'     within 1.5 box lengths (Tukey 1977), values beyond as rings;
 #'   * `"distributions"`: histograms with the same breaks, one above the other;
@@ -64,9 +66,9 @@
 #'   Axis names are changed by adding [ggplot2::labs()], the look by adding a ggplot2 theme.
 #' @param curve `TRUE` draws the t distribution of a test of means over the `"null"` view of a permutation test.
 #' @param palette Two colours, first group first.
-#' @return `autoplot()`: a ggplot with a text alternative (`labels$alt`); a page, of [vet_assumptions()] or
-#' [weigh_evidence()], is a `vandro_page`, whose `plots` are ggplots and which `print()` draws. `plot()`: `x`,
-#' invisibly.
+#' @return `autoplot()`: a ggplot with a text alternative (`labels$alt`); a page, of [vet_assumptions()],
+#' [weigh_evidence()] or view `"paper"`, is a `vandro_page`, whose `plots` are ggplots and which `print()` draws.
+#' `plot()`: `x`, invisibly.
 #' @section Large data: A group of more than 400 values is drawn as a histogram instead of points, more
 #'   than 400 pairs as bundles of lines, more than 2000 ordered values as means and ranges of
 #'   neighbours.
@@ -98,6 +100,7 @@ autoplot.vandro_study <- function(object, ..., view = NULL, outcome = NULL, leve
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
+  if (identical(view, "paper")) return(draw_paper(object, paper_outcomes(object, outcome), look))
   outcome <- pick_outcome(object, outcome)
   view <- check_view(view, object, outcome, call)
   outliers <- check_choice(outliers, c("ring", "label"))
@@ -127,6 +130,7 @@ autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL,
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
   check_flag(curve)
+  if (identical(view, "paper")) return(draw_paper(object, paper_outcomes(object$study, outcome), look))
   outcome <- pick_outcome(object$study, outcome)
   row <- outcome_rows(object, outcome, "primary")
   view <- check_difference_view(view, object, outcome, row, call)
@@ -140,10 +144,15 @@ autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL,
   draw_estimation(description, outcome, look, object)
 }
 
+# A figure for a paper shows every outcome unless one is named.
+paper_outcomes <- function(study, outcome) {
+  if (is.null(outcome)) study$outcomes else list(pick_outcome(study, outcome))
+}
+
 # Views of a difference: what the answer holds decides which there are.
 check_difference_view <- function(view, answer, outcome, row, call) {
   if (is.null(view) && row$method == "relative") return("superiority")
-  known <- c("estimation", "changes", "null", "superiority", "pairing")
+  known <- c("estimation", "paper", "changes", "null", "superiority", "pairing")
   view <- check_view(view, answer$study, outcome, call, known)
   paired <- is_paired(answer$study)
   # Each: what is wrong, what the view needs, the class of the error.
@@ -177,7 +186,7 @@ plot.vandro_study <- function(x, ...) {
 #' @export
 plot.vandro_answer <- plot.vandro_study
 
-figure_views <- c("estimation", "points", "distributions", "means", "pairs", "changes", "order")
+figure_views <- c("estimation", "paper", "points", "distributions", "means", "pairs", "changes", "order")
 
 # The view asked for, if the study has what it shows.
 check_view <- function(view, study, outcome, call, known = figure_views) {

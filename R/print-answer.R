@@ -146,7 +146,7 @@ test_words <- function(row) {
     } else {
       sprintf(
         "%s t(%s) = %s, %s, %s", method_names[[row$method]], format_df(row$df),
-        format_number(row$statistic, 2), format_p(row$p, alpha = row$alpha),
+        format_number(row$statistic), format_p(row$p, alpha = row$alpha),
         if (row$expect == "either") "two-sided" else "one-sided"
       )
     },
@@ -248,7 +248,7 @@ beside_interval <- function(row, decimals) {
 }
 
 # A number as the analyst typed it, or a count of wholes and halves: every digit.
-format_short <- function(x) format(x, digits = 15, trim = TRUE)
+format_short <- function(x) point_to_mark(format(x, digits = 15, trim = TRUE))
 
 bound_words <- function(row, raw) {
   sure <- format_percent(1 - row$alpha)
@@ -393,7 +393,7 @@ description_cells <- function(x, outcome, decimals) {
   if (nrow(shape) == 0) return(list(centre = centre))
   list(centre = centre, shape = filled(list(
     group = shape$group, min = number(shape$min), q1 = number(shape$q1), median = number(shape$median),
-    q3 = number(shape$q3), max = number(shape$max), skewness = format_number(shape$skewness, 2),
-    kurtosis = format_number(shape$kurtosis, 2)
+    q3 = number(shape$q3), max = number(shape$max), skewness = format_number(shape$skewness),
+    kurtosis = format_number(shape$kurtosis)
   )))
 }

@@ -92,7 +92,7 @@ vet_value <- function(rows) {
 }
 
 one_value <- function(row) {
-  number <- function(x) format_number(x, 2)
+  number <- function(x) format_number(x)
   test <- if (!is.na(row$p)) format_p(row$p)
   counted <- c("zeros", "fences", "far", "ties", "lowest", "highest")
   parts <- if (row$check == "size") {

@@ -64,8 +64,8 @@ audit_round <- function(ends, one, quantity) {
   plain <- grepl("^[<>= ]*[.]", one$text)
   vapply(ends, function(end) {
     text <- format_number(end, decimals)
-    if (grepl("^0[.]0*$", text) && end > 0) text <- paste("<", format_number(10^-decimals, decimals))
-    if (plain) sub("0[.]", ".", text) else text
+    if (grepl("^0[.,]0*$", text) && end > 0) text <- paste("<", format_number(10^-decimals, decimals))
+    if (plain) sub("0([.,])", "\\1", text) else text
   }, "")
 }
 

@@ -129,11 +129,11 @@ hangs_words <- function(x, outcome) {
 seen_words <- function(row) {
   if (!is.na(row$sd_ratio)) {
     if (is.infinite(row$sd_ratio)) return("one group does not vary")
-    return(paste("SD ratio", format_number(row$sd_ratio, 2)))
+    return(paste("SD ratio", format_number(row$sd_ratio)))
   }
   skewness <- c(row$skewness_first, row$skewness_second)
   skewness <- skewness[!is.na(skewness)]
-  if (length(skewness)) paste("skewness", paste(format_number(skewness, 2), collapse = " and "))
+  if (length(skewness)) paste("skewness", paste(format_number(skewness), collapse = " and "))
 }
 
 flagged_words <- function(x, outcome) {

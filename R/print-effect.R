@@ -59,7 +59,7 @@ size_word_lines <- function(rows, study) {
   if (nrow(rows) == 0) return(c("none" = "the words asked for were not made for these effect sizes"))
   border <- ifelse(
     is.na(rows$size_border), "",
-    sprintf(" (%s lies at the border %s)", format_number(abs(rows$estimate), 2), format_short(rows$size_border))
+    sprintf(" (%s lies at the border %s)", format_number(abs(rows$estimate)), format_short(rows$size_border))
   )
   stats::setNames(
     sprintf("%s%s; over the interval: %s (%s)", rows$size_word, border, rows$size_range, rows$size_source),

@@ -189,8 +189,8 @@ standardized_words <- function(row, outcome, study) {
       "%s = %s, %s interval %s: %s %s. The bounds take the SD as known; this interval does not, and so may decide",
       "otherwise%s"
     ),
-    effect_names(row$d_estimand, study), format_number(row$d, 2), format_percent(row$level),
-    format_range(row$d_lower, row$d_upper, 2), if (row$d_inside) "within" else "not within", sd_bound_range(row),
+    effect_names(row$d_estimand, study), format_number(row$d), format_percent(row$level),
+    format_range(row$d_lower, row$d_upper), if (row$d_inside) "within" else "not within", sd_bound_range(row),
     if (row$d_inside == (row$p <= row$alpha)) "" else ", as it does here"
   )
 }
@@ -300,7 +300,7 @@ turn_words <- function(x, outcome, decimals) {
   up <- ceiling(turn * c(-at$bound_low, at$bound_high) * 10^decimals * (1 - 1e-12)) / 10^decimals
   sprintf(
     "within %s and wider ones equivalence would be shown (%s times the declared bounds)",
-    with_unit(format_range(-up[[1]], up[[2]], decimals), outcome$unit), format_number(turn, 2)
+    with_unit(format_range(-up[[1]], up[[2]], decimals), outcome$unit), format_number(turn)
   )
 }
 

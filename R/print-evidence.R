@@ -52,9 +52,9 @@ evidence_notes <- function(x, i) {
 posterior_words <- function(row) {
   sprintf(
     "median %s SD, %s credible interval %s SD, given %s (%s; in these samples %s)",
-    format_number(row$estimate, 2), format_percent(row$level), format_range(row$lower, row$upper, 2),
+    format_number(row$estimate), format_percent(row$level), format_range(row$lower, row$upper),
     if (is.na(row$within_low)) "data, prior and that there is an effect" else "data and prior", effect_divisor(row),
-    format_number(row$d, 2)
+    format_number(row$d)
   )
 }
 
@@ -91,7 +91,7 @@ factor_sides <- function(row) {
 # A factor from its logarithm; beyond a million only its size is told.
 factor_text <- function(log_bf) {
   if (log_bf > log(1e6)) return("more than 1000000")
-  if (log_bf < -log(1e6)) return("less than 0.000001")
+  if (log_bf < -log(1e6)) return(point_to_mark("less than 0.000001"))
   value <- exp(log_bf)
   decimals <- if (value >= 100) 0 else if (value >= 10) 1 else if (value >= 1) 2 else ceiling(-log10(value)) + 2
   format_number(value, decimals)
@@ -123,7 +123,7 @@ prior_words <- function(row) {
     if (row$prior_df == 1) "Cauchy" else sprintf("t with %s df", format_short(row$prior_df)),
     format_short(row$prior_location), format_short(signif(row$prior_width, 3)),
     switch(row$expect, either = "", higher = ", above 0 only", lower = ", below 0 only"),
-    paste(format_number(c(row$prior_low, row$prior_high), 2), collapse = " and ")
+    paste(format_number(c(row$prior_low, row$prior_high)), collapse = " and ")
   )
 }
 
@@ -186,9 +186,9 @@ format.vandro_priors <- function(x, ..., digits = NULL, width = cli::console_wid
   c(
     heading_line(paste("Prior widths:", outcome_title(outcome)), at$comparison),
     text_table(list(
-      "width (SD)" = vapply(signif(shown$prior_width, 3), format_short, ""), median = format_number(shown$estimate, 2),
-      interval = format_range(shown$lower, shown$upper, 2), "factor for" = vapply(shown$log_bf, factor_text, ""),
-      log = format_number(shown$log_bf, 2), standing = shown$standing
+      "width (SD)" = vapply(signif(shown$prior_width, 3), format_short, ""), median = format_number(shown$estimate),
+      interval = format_range(shown$lower, shown$upper), "factor for" = vapply(shown$log_bf, factor_text, ""),
+      log = format_number(shown$log_bf), standing = shown$standing
     )),
     text_entry("Shown", sprintf("%s of %s widths", nrow(shown), nrow(table)), width),
     text_entry("Range", priors_range_words(x), width),

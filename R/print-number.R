@@ -8,11 +8,11 @@ decimals_for <- function(spread, keep = 3) {
 }
 
 # Fixed decimals, never "-0.00"; scientific where fixed notation would be unreadable.
-format_number <- function(x, decimals = 2) {
+format_number <- function(x, decimals = style_rule("decimals")) {
   out <- sprintf("%.*f", as.integer(decimals), x)
   wide <- is.finite(x) & (abs(x) >= 1e12 | decimals > 8)
   out[wide] <- sprintf("%.4g", x[wide])
-  out <- sub("^-(0([.]0*)?)$", "\\1", out)
+  out <- point_to_mark(sub("^-(0([.]0*)?)$", "\\1", out))
   out[is.na(x)] <- ""
   out
 }
@@ -30,26 +30,40 @@ p_decimals <- function(p, alpha, decimals) {
 # "p = .003", "p < .001", "p > .999": as a value where it can be told, else as an inequality.
 # Exactly 1 is 1; nothing else is printed as 0 or 1. With `alpha` there are as many decimals more as keep p on its side
 # of it: .0503 at .05 must not read .050.
-format_p <- function(p, decimals = 3, leading_zero = FALSE, label = "p ", alpha = NULL) {
-  if (!is.null(alpha)) decimals <- mapply(p_decimals, p, alpha, decimals)
-  least <- 10^-decimals
-  text <- ifelse(p < least, sprintf("< %.*f", decimals, least),
-    ifelse(p < 1 & p > 1 - least / 2, sprintf("> %.*f", decimals, 1 - least),
-      ifelse(p == 1, "= 1", sprintf("= %.*f", decimals, p))
+format_p <- function(p, decimals = style_rule("p_decimals"), leading_zero = style_rule("leading_zero"), label = "p ",
+                     alpha = NULL) {
+  if (style_rule("p_as") == "inequality") {
+    text <- vapply(p, p_inequality, "", alpha)
+  } else {
+    if (!is.null(alpha)) decimals <- mapply(p_decimals, p, alpha, decimals)
+    least <- 10^-decimals
+    text <- ifelse(p < least, sprintf("< %.*f", decimals, least),
+      ifelse(p < 1 & p > 1 - least / 2, sprintf("> %.*f", decimals, 1 - least),
+        ifelse(p == 1, "= 1", sprintf("= %.*f", decimals, p))
+      )
     )
-  )
+  }
   if (!leading_zero) text <- sub(" 0[.]", " .", text)
-  paste0(label, text)
+  paste0(label, point_to_mark(text))
+}
+
+# "< 0.01", "> 0.05": against the nearest of the usual thresholds and alpha.
+p_inequality <- function(p, alpha) {
+  if (is.na(p)) return(NA_character_)
+  thresholds <- sort(unique(c(0.001, 0.01, alpha %||% 0.05)))
+  if (p %in% thresholds) return(paste("=", format(p)))
+  above <- thresholds[thresholds > p]
+  if (length(above)) paste("<", format(above[[1]])) else paste(">", format(max(thresholds)))
 }
 
 # ".003", "< .001": for columns and ranges that name p themselves.
 bare_p <- function(p, ...) sub("^= ", "", format_p(p, label = "", ...))
 
 # Degrees of freedom: whole ones as they are, others with one decimal.
-format_df <- function(df) ifelse(df == round(df), sprintf("%.0f", df), sprintf("%.1f", df))
+format_df <- function(df) ifelse(df == round(df), sprintf("%.0f", df), point_to_mark(sprintf("%.1f", df)))
 
 format_percent <- function(level) {
-  paste0(sub("[.]?0+$", "", sprintf("%.4f", 100 * level)), "%")
+  paste0(point_to_mark(sub("[.]?0+$", "", sprintf("%.4f", 100 * level))), "%")
 }
 
 # "3.46 cm"
@@ -61,7 +75,7 @@ unit_in_brackets <- function(outcome) if (is.null(outcome$unit)) "" else sprintf
 with_unit_each <- function(text, unit) vapply(text, with_unit, "", unit = unit, USE.NAMES = FALSE)
 
 # "1.89 to 5.02"
-format_range <- function(lower, upper, decimals) {
+format_range <- function(lower, upper, decimals = style_rule("decimals")) {
   paste(format_number(lower, decimals), "to", format_number(upper, decimals))
 }
 

@@ -32,7 +32,7 @@ permuted_estimate_words <- function(row, study, detail) {
 }
 
 permutation_statistic <- function(row, decimals = 3) {
-  if (row$statistic_name == "t") return(paste("t =", format_number(row$statistic, 2)))
+  if (row$statistic_name == "t") return(paste("t =", format_number(row$statistic)))
   paste(row$statistic_name, "=", format_number(row$statistic, decimals))
 }
 
@@ -47,7 +47,7 @@ permutation_test_words <- function(row) {
 format_many <- function(count, log_count) {
   if (log_count < log(1e12)) return(format_count(count))
   exponent <- floor(log_count / log(10))
-  sprintf("%.1fe%.0f", exp(log_count - exponent * log(10)), exponent)
+  point_to_mark(sprintf("%.1fe%.0f", exp(log_count - exponent * log(10)), exponent))
 }
 
 assignment_words <- function(row, study, runs) {
@@ -88,11 +88,11 @@ certain_text <- function(p, up, digits = 4) {
   if (p == 0) return("0")
   scale <- 10^(digits - 1 - floor(log10(p)))
   text <- format((if (up) ceiling(p * scale) else floor(p * scale)) / scale, digits = digits, scientific = p < 1e-5)
-  sub("^0[.]", ".", text)
+  point_to_mark(if (style_rule("leading_zero")) text else sub("^0[.]", ".", text))
 }
 
 smallest_words <- function(row) {
-  smallest <- if (row$p_smallest < 1e-4) sprintf("%.1e", row$p_smallest) else tail_text(row$p_smallest)
+  smallest <- if (row$p_smallest < 1e-4) point_to_mark(sprintf("%.1e", row$p_smallest)) else tail_text(row$p_smallest)
   if (row$p_smallest > row$alpha) {
     return(sprintf("%s, above alpha %s: this test can decide nothing", smallest, format_short(row$alpha)))
   }
@@ -180,7 +180,7 @@ series_note <- function(row, detail) {
   if (is.null(series)) return(NULL)
   text <- sprintf(
     "Neighbours in the declared order correlate by %s: about as much as %s of %s values would tell if independent.",
-    format_number(series$r, 2), format_number(series$effective_n, 1), format_count(series$n)
+    format_number(series$r), format_number(series$effective_n, 1), format_count(series$n)
   )
   if (!is.na(row$run_length)) return(text)
   paste(text, "Reassigning single values takes them as independent; run_length = \"estimate\" reassigns runs.")

@@ -18,9 +18,9 @@ rank_statistic <- function(row) {
     relative = if (is.na(row$statistic)) {
       "Brunner-Munzel (complete separation)"
     } else if (is.na(row$df)) {
-      paste("Brunner-Munzel t =", format_number(row$statistic, 2))
+      paste("Brunner-Munzel t =", format_number(row$statistic))
     } else {
-      sprintf("Brunner-Munzel t(%s) = %s", format_df(row$df), format_number(row$statistic, 2))
+      sprintf("Brunner-Munzel t(%s) = %s", format_df(row$df), format_number(row$statistic))
     }
   )
 }
@@ -114,14 +114,14 @@ rank_sum_words <- function(row, largest, study) {
   if (row$method == "signed_ranks") {
     return(sprintf(
       "W = %s for changes above %s, %s for changes below, of %s in all; z = %s", format_short(row$statistic),
-      format_short(row$beyond), format_short(row$statistic_opposite), format_short(largest), format_number(row$z, 2)
+      format_short(row$beyond), format_short(row$statistic_opposite), format_short(largest), format_number(row$z)
     ))
   }
   beyond <- if (row$beyond == 0) "" else sprintf(" (less %s)", format_short(row$beyond))
   sprintf(
     "U = %s of %s pairs with %s%s above %s, %s the other way round, equal ones half; z = %s",
     format_short(row$statistic), format_short(largest), study$groups[[1]], beyond, study$groups[[2]],
-    format_short(row$statistic_opposite), format_number(row$z, 2)
+    format_short(row$statistic_opposite), format_number(row$z)
   )
 }
 

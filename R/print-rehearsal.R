@@ -15,7 +15,7 @@ format.vandro_world <- function(x, ..., width = cli::console_width()) {
     heading_line(paste("Supposed world:", outcome_title(outcome)), study_direction(study)),
     text_entry("Design", if (x$paired) "pairs" else "two independent groups", width),
     text_entry("Difference", sprintf(
-      "%s (%s SD)%s", raw(x$difference), format_number(x$difference / world_sd(x), 2),
+      "%s (%s SD)%s", raw(x$difference), format_number(x$difference / world_sd(x)),
       if (x$difference_sd > 0) sprintf(", unsure by an SD of %s", raw(x$difference_sd)) else ""
     ), width),
     text_entry("SD", paste(c(sds, changes), collapse = "; "), width),
@@ -177,7 +177,7 @@ undefined_rate_words <- function(table) {
 
 # "66.7%", never 0 or 100 that is not.
 rate_percent <- function(rate) {
-  if (rate > 0 && rate < 0.0005) return("less than 0.1%")
-  if (rate < 1 && rate > 0.9995) return("more than 99.9%")
-  sprintf("%.1f%%", 100 * rate)
+  if (rate > 0 && rate < 0.0005) return(point_to_mark("less than 0.1%"))
+  if (rate < 1 && rate > 0.9995) return(point_to_mark("more than 99.9%"))
+  point_to_mark(sprintf("%.1f%%", 100 * rate))
 }

@@ -24,6 +24,7 @@ format.vandro_study <- function(x, ..., width = cli::console_width()) {
       text_table(study_cells(x, outcome)),
       text_entry("Design", design_words(x), width),
       if (!is.null(x$claim)) text_entry("Claim", claim_entry_words(x), width),
+      if (!is.null(x$assigned)) text_entry("Assigned", assigned_words(x), width),
       pair_entry(outcome, width),
       text_entry("Left out", left_out_words(x, outcome), width)
     )
@@ -55,6 +56,11 @@ claim_entry_words <- function(study) {
     "%s and %s %s", study$groups[[1]], study$groups[[2]],
     if (study$claim == "same") "are the same; that needs bounds: test_equivalence()" else "differ"
   )
+}
+
+assigned_words <- function(study) {
+  what <- if (is_paired(study)) "the order of the two measurements" else "units to the groups"
+  if (study$assigned) paste(what, "at random") else paste(what, "not at random; a difference may have other causes")
 }
 
 study_cells <- function(x, outcome) {
@@ -93,7 +99,7 @@ pair_words <- function(outcome) {
   counts <- if (!is.na(p$up)) {
     sprintf("%s up, %s down, %s the same", format_count(p$up), format_count(p$down), format_count(p$same))
   }
-  r <- if (!is.na(p$r)) sprintf("r = %s between the halves", format_number(p$r, 2))
+  r <- if (!is.na(p$r)) sprintf("r = %s between the halves", format_number(p$r))
   if (is.null(r) && is.null(counts)) return(NULL)
   paste(c(r, counts), collapse = "; ")
 }

@@ -7,7 +7,7 @@ text_table <- function(cells, indent = 2, gap = 2, width = Inf) {
   columns <- Map(function(name, column) {
     column <- enc2utf8(column)
     column[is.na(column)] <- ""
-    all_numbers <- all(grepl("^[-+0-9.eE ]*$|^to$", column))
+    all_numbers <- all(grepl("^[-+0-9.,eE ]*$|^to$", column))
     cli::ansi_align(c(name, column),
       width = max(cli::ansi_nchar(c(name, column), "width")),
       align = if (all_numbers) "right" else "left"

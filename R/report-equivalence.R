@@ -4,23 +4,23 @@
 report_equivalence_answer <- function(study, asked, bounds) {
   refuse_direction(list(expect = asked$expect %||% "either", beyond = asked$beyond %||% 0), rlang::caller_env())
   asked[c("expect", "beyond", "level")] <- NULL
-  do.call(test_equivalence, c(list(study), bounds, asked))
+  rlang::inject(test_equivalence(study, !!!bounds, !!!asked))
 }
 
-report_equivalence <- function(i, study, answer) {
+equivalence_part <- function(i, study, answer) {
   outcome <- study$outcomes[[i]]
   row <- outcome_rows(answer, outcome, "primary")
   decimals <- equivalence_decimals(row, outcome_decimals(outcome))
   list(
-    htmltools::tags$p(
-      htmltools::tags$strong("Bounds: "), paste0(bounds_words(row, outcome, study, decimals), ". "),
-      htmltools::tags$strong("Reason: "), paste0(sub("[.]$", "", answer$settings$reason %||% "none on record"), ".")
+    doc_paragraph(
+      strong = "Bounds: ", paste0(bounds_words(row, outcome, study, decimals), ". "), strong = "Reason: ",
+      paste0(sub("[.]$", "", answer$settings$reason %||% "none on record"), ".")
     ),
-    htmltools::tags$p(
-      htmltools::tags$strong(sprintf("Verdict: %s. ", row$verdict)), paste0(capital(verdict_meaning(row)), ".")
+    doc_paragraph(
+      strong = sprintf("Verdict: %s. ", row$verdict), paste0(capital(verdict_meaning(row)), ".")
     ),
-    report_plot(autoplot(answer, outcome = outcome$name)),
-    html_table(
+    doc_figure(autoplot(answer, outcome = outcome$name, view = "equivalence")),
+    doc_table(
       equivalence_cells(answer, row, outcome),
       sprintf("Tests against the bounds and against 0, %s", study_direction(study)),
       paste(c(
@@ -31,7 +31,7 @@ report_equivalence <- function(i, study, answer) {
         equivalence_notes(answer, row, outcome)
       ), collapse = " ")
     ),
-    report_plot(autoplot(answer, view = "bounds", outcome = outcome$name))
+    doc_figure(autoplot(answer, view = "bounds", outcome = outcome$name))
   )
 }
 
@@ -44,10 +44,6 @@ equivalence_settings <- function(s) {
 
 entry_sentences <- function(texts, lead) if (length(texts)) paste0(lead, texts, ".")
 
-report_plot <- function(plot) {
-  htmltools::tags$figure(htmltools::tags$img(src = figure_data_uri(plot), alt = plot$labels$alt))
-}
-
 # A row for either side and one for no difference.
 equivalence_cells <- function(answer, row, outcome) {
   sides <- list(side_row(answer, row, "low"), side_row(answer, row, "high"), zero_row(answer, row))
@@ -58,9 +54,4 @@ equivalence_cells <- function(answer, row, outcome) {
     sides = c("one", "one", "two"),
     decides = c(ifelse(row$governing == c("low", "high"), "about equivalence", ""), "about a difference")
   )
-}
-
-report_claim <- function(study) {
-  words <- claim_words(study)
-  if (!is.null(words)) htmltools::tags$p(htmltools::tags$strong("Claim: "), words)
 }

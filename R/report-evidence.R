@@ -1,9 +1,13 @@
 # The part of a report about the weight of evidence.
 
-evidence_method_text <- paste(
-  "The weight of evidence is the Bayes factor of a standardized effect with the declared prior against none",
-  "(Jeffreys 1961; Rouder et al. 2009; priors with a location or more degrees of freedom: Gronau et al. 2020)."
-)
+evidence_method_text <- function(s) {
+  paste0(
+    "The weight of evidence is the Bayes factor of a standardized effect with the declared prior against none (Jeffreys",
+    " 1961; Rouder et al. 2009",
+    if (s$prior_location != 0 || s$prior_df != 1) "; a prior with a location or more degrees of freedom: Gronau et al. 2020",
+    ")."
+  )
+}
 
 # The two kinds of intervals, told apart.
 credible_note <- paste(
@@ -11,43 +15,26 @@ credible_note <- paste(
   "interval is a procedure that covers the true value in that share of all studies."
 )
 
-# An answer about the same study, or an error that says how to get one.
-check_report_evidence <- function(evidence, study, call) {
-  if (is.null(evidence)) return(NULL)
-  if (inherits(evidence, "vandro_evidence") && study_fingerprint(evidence$study) == study_fingerprint(study) &&
-    study_direction(evidence$study) == study_direction(study)) {
-    return(evidence)
-  }
-  abort_vandro(
-    c(
-      "{.arg evidence} must be an answer of {.fn weigh_evidence} about the same study.",
-      "i" = "For example {.code write_report(study, file, evidence = weigh_evidence(study))}."
-    ),
-    "bad_value",
-    arg = "evidence", call = call
-  )
-}
-
-report_evidence <- function(i, study, answer) {
+evidence_part <- function(i, study, answer) {
   outcome <- study$outcomes[[i]]
   row <- outcome_rows(answer, outcome)
-  page <- autoplot(answer, outcome = outcome$name)
   entries <- list(
     Factor = sprintf("%s (%s)", factor_words(row, outcome), factor_sides(row)),
     "In words" = if (!is.null(row$strength_word)) strength_words_of(row),
     Effect = posterior_words(row), Direction = expected_words(row, study, outcome),
     "Null hypothesis" = evidence_null_words(row, outcome), Prior = prior_words(row), Widths = range_words(row),
-    "t statistic" = sprintf("t(%s) = %s", format_df(row$df), format_number(row$statistic, 2)),
+    "t statistic" = sprintf("t(%s) = %s", format_df(row$df), format_number(row$statistic)),
     Accuracy = sprintf("relative error of the factor below %s", error_ceiling(row$bf_error)),
     Note = if (length(evidence_notes(answer, i))) paste(evidence_notes(answer, i), collapse = " ")
   )
   entries <- keep_given(entries)
   list(
-    html_table(
+    doc_paragraph(tell(answer, "plain", NULL)[[i]]),
+    doc_table(
       list(what = names(entries), found = unlist(entries, use.names = FALSE)),
       sprintf("Weight of evidence, %s: %s", inside_sentence(outcome$label), study_direction(study)), credible_note
     ),
-    htmltools::tags$figure(htmltools::tags$img(src = figure_data_uri(page, height = 5.4), alt = page$labels$alt))
+    doc_figure(autoplot(answer, outcome = outcome$name), 0.8)
   )
 }
 

@@ -32,12 +32,7 @@ knit_print.vandro_study <- function(x, ...) knit_block(format(x, width = 80))
 #' @exportS3Method knitr::knit_print
 knit_print.vandro_world <- function(x, ...) knit_block(format(x, width = 80))
 
-# A block of text, fenced by more tildes than any label holds. (Back-ticks knitr would join with the code before.)
-knit_block <- function(lines) {
-  runs <- regmatches(lines, gregexpr("~+", lines))
-  fence <- strrep("~", max(3, nchar(unlist(runs)) + 1))
-  knitr::asis_output(paste(c("", "", fence, enc2utf8(lines), fence, "", ""), collapse = "\n"))
-}
+knit_block <- function(lines) knitr::asis_output(paste(c("", "", fenced(lines), "", ""), collapse = "\n"))
 
 # Text that Markdown shows as it is. Brackets stay as they are, unless what follows would make a link of them: a
 # backslash before one would open a formula in R Markdown, so these and backslashes become entities.

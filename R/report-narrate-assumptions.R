@@ -1,19 +1,15 @@
 # Sentences about what was seen of the assumptions.
 
-#' @rdname narrate
-#' @export
-narrate.vandro_assumptions <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  voice <- check_choice(voice, c("journal", "plain"))
-  check_digits(digits)
-  as_text(vapply(x$study$outcomes, function(outcome) {
+#' @exportS3Method
+tell.vandro_assumptions <- function(x, voice, digits, ...) {
+  vapply(x$study$outcomes, function(outcome) {
     rows <- outcome_rows(x, outcome)
     parts <- c(
       shape_sentence(rows, x$study, voice), spread_sentence(rows, x$study, voice),
       order_sentence(rows, voice)
     )
     paste(c(parts, "The method was declared beforehand; none of these checks chose it."), collapse = " ")
-  }, ""), x$study)
+  }, "")
 }
 
 check_rows <- function(rows, check) rows[rows$check == check & !is.na(rows$estimate), ]
@@ -30,7 +26,7 @@ shape_sentence <- function(rows, study, voice) {
     ))
   }
   normality <- rows[rows$check == "normality" & !is.na(rows$p), ]
-  skewness <- paste(paste(skew$group, format_number(skew$estimate, 2)), collapse = ", ")
+  skewness <- paste(paste(skew$group, format_number(skew$estimate)), collapse = ", ")
   tests <- sprintf(
     "%s %s = %s, %s", normality$group, normality$statistic_name, format_number(normality$statistic, 3),
     format_p(normality$p)
@@ -47,7 +43,7 @@ spread_sentence <- function(rows, study, voice) {
   if (voice == "plain") {
     return(sprintf(
       "The spread in %s was %s times that in %s; this alone does not show equal or unequal spread.",
-      study$groups[[1]], format_number(ratio$estimate, 2), study$groups[[2]]
+      study$groups[[1]], format_number(ratio$estimate), study$groups[[2]]
     ))
   }
   student <- check_rows(rows, "error_student")
@@ -59,7 +55,7 @@ spread_sentence <- function(rows, study, voice) {
   }
   paste0(sprintf(
     "Ratio of the SDs (%s over %s): %s, %s.", study$groups[[1]], study$groups[[2]],
-    format_number(ratio$estimate, 2), ci_words(ratio, 2)
+    format_number(ratio$estimate), ci_words(ratio)
   ), error)
 }
 
@@ -67,6 +63,6 @@ order_sentence <- function(rows, voice) {
   order <- check_rows(rows, "order")
   if (nrow(order) == 0 || voice == "plain") return(NULL)
   paste(sprintf(
-    "Correlation of neighbours in %s: %s, %s.", order$group, format_number(order$estimate, 2), format_p(order$p)
+    "Correlation of neighbours in %s: %s, %s.", order$group, format_number(order$estimate), format_p(order$p)
   ), collapse = " ")
 }

@@ -1,19 +1,15 @@
 # Sentences about audited numbers.
 
-#' @rdname narrate
-#' @export
-narrate.vandro_audit <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  voice <- check_choice(voice, c("journal", "plain"))
-  check_digits(digits)
-  as_text(vapply(seq_along(x$study$outcomes), function(i) {
+#' @exportS3Method
+tell.vandro_audit <- function(x, voice, digits, ...) {
+  vapply(seq_along(x$study$outcomes), function(i) {
     outcome <- x$study$outcomes[[i]]
     about <- sprintf("%s (%s)", capital(outcome$label), study_direction(x$study))
     if (voice == "plain") {
       return(sprintf("%s: %s.", about, if (x$detail$kind[[i]] == "none") audit_verdict(x, i) else plain_audit(x, i)))
     }
     sprintf("%s: %s. Taken as: %s.", about, audit_verdict(x, i), audit_readings(x, i))
-  }, ""), x$study)
+  }, "")
 }
 
 plain_audit <- function(x, i) {

@@ -13,7 +13,7 @@ effect_part <- function(row, outcome, decimals) {
     text <- with_unit(format_number(row$estimate, decimals), outcome$unit)
     return(sprintf("the difference was %s, %s", text, ci_words(row, decimals)))
   }
-  size <- sprintf("%s = %s, %s", estimand_symbols[[row$estimand]], format_number(row$estimate, 2), ci_words(row, 2))
+  size <- sprintf("%s = %s, %s", estimand_symbols[[row$estimand]], format_number(row$estimate), ci_words(row))
   if (is.na(row$standardizer)) return(size)
   divisor <- with_unit(format_number(row$standardizer_value, decimals), outcome$unit)
   word <- if (!is.null(row$size_word) && !is.na(row$size_word)) {
@@ -39,7 +39,7 @@ plain_effect <- function(rows, outcome, study, decimals) {
       "That is %s times the size of the usual spread (standard deviation) %s; %s to %s fit the measurements",
       "(%s, %s interval)."
     ),
-    format_number(abs(row$estimate), 2), spread, format_number(row$lower, 2), format_number(row$upper, 2),
+    format_number(abs(row$estimate)), spread, format_number(row$lower), format_number(row$upper),
     study_direction(study), format_percent(row$level)
   )
 }
@@ -48,8 +48,8 @@ plain_raw_effect <- function(row, outcome, study, decimals) {
   if (row$estimand == "mean_ratio") {
     return(sprintf(
       "The mean of %s in %s was %s times that in %s; %s to %s times fit the measurements (%s interval).",
-      inside_sentence(outcome$label), study$groups[[1]], format_number(row$estimate, 2), study$groups[[2]],
-      format_number(row$lower, 2), format_number(row$upper, 2), format_percent(row$level)
+      inside_sentence(outcome$label), study$groups[[1]], format_number(row$estimate), study$groups[[2]],
+      format_number(row$lower), format_number(row$upper), format_percent(row$level)
     ))
   }
   plain_size(row, outcome, study, decimals)
@@ -68,7 +68,7 @@ rank_effect_part <- function(row, outcome, decimals) {
     return(sprintf("%s %s (no finite %s CI with these sizes)", name, value, format_percent(row$level)))
   }
   if (row$estimand == "shift") return(sprintf("%s %s, %s", name, value, ci_words(row, decimals)))
-  sprintf("%s %s, %s", name, bounded_text(format_number(row$estimate, 2)), bounded_text(ci_words(row, 2)))
+  sprintf("%s %s, %s", name, bounded_text(format_number(row$estimate)), bounded_text(ci_words(row)))
 }
 
 plain_rank_effect <- function(row, outcome, study, decimals) {
@@ -94,7 +94,7 @@ plain_rank_effect <- function(row, outcome, study, decimals) {
     ),
     sprintf(
       "On a scale from -1 (always lower) to 1 (always higher in %s) that is %s; %s fit the measurements (%s interval).",
-      first, format_number(row$estimate, 2), format_range(row$lower, row$upper, 2), level
+      first, format_number(row$estimate), format_range(row$lower, row$upper), level
     )
   )
 }

@@ -1,17 +1,16 @@
 # Sentences about equivalence, other bounds, every method, and answers laid side by side.
 
-#' @rdname narrate
-#' @export
-narrate.vandro_equivalence <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  voice <- check_choice(voice, c("journal", "plain"))
-  digits <- check_digits(digits)
+#' @exportS3Method
+tell.vandro_equivalence <- function(x, voice, digits, ...) {
+  if (voice == "claim") return(claim_sentences(x, digits))
   difference <- difference_of(x)
   sizes <- vapply(x$study$outcomes, function(outcome) {
     decimals <- equivalence_decimals(outcome_rows(x, outcome, "primary"), outcome_decimals(outcome, digits))
     size_sentence(difference, outcome, voice, decimals)
   }, "")
-  as_text(paste(sizes, equivalence_sentences(x, voice, digits)), x$study)
+  paste0(
+    sizes, " ", equivalence_sentences(x, voice, digits), left_out_sentences(x), draws_sentence(x, voice)
+  )
 }
 
 # Bounds, both sides and verdict of every outcome, for readers who know the size of the difference.
@@ -77,9 +76,10 @@ sides_sentence <- function(x, row, outcome, decimals) {
 standardized_sentence <- function(row, outcome, study) {
   if (is.na(row$d)) return(NULL)
   sprintf(
-    "With the uncertainty of the SD counted in, %s = %s, %s CI [%s, %s], lies %s %s.",
+    "With the uncertainty of the SD counted in, %s = %s, %s CI [%s%s %s], lies %s %s.",
     effect_names(row$d_estimand, study),
-    format_number(row$d, 2), format_percent(row$level), format_number(row$d_lower, 2), format_number(row$d_upper, 2),
+    format_number(row$d), format_percent(row$level), format_number(row$d_lower), limit_separator(),
+    format_number(row$d_upper),
     if (row$d_inside) "within" else "not within", sd_bound_range(row)
   )
 }
@@ -111,27 +111,20 @@ plain_verdict <- function(row) {
   )
 }
 
-#' @rdname narrate
-#' @export
-narrate.vandro_bounds <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  check_choice(voice, c("journal", "plain"))
+#' @exportS3Method
+tell.vandro_bounds <- function(x, voice, digits, ...) {
   outcome <- x$study$outcomes[[1]]
   at <- x$table[x$table$standing == "declared", ]
-  as_text(sprintf(
+  sprintf(
     "The declared bounds of %s gave the verdict \"%s\" (%s). In an exploratory look at other bounds, %s.",
     bounds_axis_text(at, outcome), at$verdict, format_p(at$p, alpha = at$alpha),
-    turn_words(x, outcome, outcome_decimals(outcome, check_digits(digits)))
-  ), x$study)
+    turn_words(x, outcome, outcome_decimals(outcome, digits))
+  )
 }
 
-#' @rdname narrate
-#' @export
-narrate.vandro_cross_check <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  voice <- check_choice(voice, c("journal", "plain"))
-  check_digits(digits)
-  as_text(vapply(x$study$outcomes, function(outcome) {
+#' @exportS3Method
+tell.vandro_cross_check <- function(x, voice, digits, ...) {
+  vapply(x$study$outcomes, function(outcome) {
     rows <- outcome_rows(x, outcome)
     primary <- rows[rows$role == "primary", ]
     depends <- length(unique(rows$verdict)) > 1
@@ -152,16 +145,13 @@ narrate.vandro_cross_check <- function(x, ..., voice = c("journal", "plain"), di
       ),
       if (length(hangs)) sprintf(" The disagreement hangs on %s.", paste(hangs, collapse = "; and on "))
     )
-  }, ""), x$study)
+  }, "")
 }
 
-#' @rdname narrate
-#' @export
-narrate.vandro_comparison <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  check_choice(voice, c("journal", "plain"))
+#' @exportS3Method
+tell.vandro_comparison <- function(x, voice, digits, ...) {
   names <- x$settings$answers
-  decimals <- comparison_decimals(x, check_digits(digits))
+  decimals <- comparison_decimals(x, digits)
   lines <- lapply(split(x$table, factor(x$table$line, unique(x$table$line))), function(line) {
     if (!line$differs[[1]] || line$quantity[[1]] == "data") return(NULL)
     line <- line[match(names, line$answer), ]
@@ -176,11 +166,11 @@ narrate.vandro_comparison <- function(x, ..., voice = c("journal", "plain"), dig
   })
   lines <- unlist(lines)
   who <- capital(paste(names, collapse = " and "))
-  as_text(if (length(lines)) {
+  if (length(lines)) {
     sprintf("%s differ in: %s.", who, paste(lines, collapse = "; "))
   } else if (any(x$table$differs)) {
     sprintf("%s read alike when rounded; the table says where they differ.", who)
   } else {
     sprintf("%s agree in everything.", who)
-  }, x$study)
+  }
 }

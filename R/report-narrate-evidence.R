@@ -1,15 +1,11 @@
 # Sentences about the weight of evidence.
 
-#' @rdname narrate
-#' @export
-narrate.vandro_evidence <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  voice <- check_choice(voice, c("journal", "plain"))
-  check_digits(digits)
-  as_text(vapply(x$study$outcomes, function(outcome) {
+#' @exportS3Method
+tell.vandro_evidence <- function(x, voice, digits, ...) {
+  vapply(x$study$outcomes, function(outcome) {
     row <- outcome_rows(x, outcome)
     if (voice == "plain") plain_evidence(row, outcome, x$study) else journal_evidence(row, outcome, x$study)
-  }, ""), x$study)
+  }, "")
 }
 
 journal_evidence <- function(row, outcome, study) {
@@ -20,8 +16,8 @@ journal_evidence <- function(row, outcome, study) {
     ),
     inside_sentence(outcome$label), study_direction(study), factor_words(row, outcome), factor_sides(row),
     format_df(row$df),
-    format_number(row$statistic, 2), sprintf("The prior of the effect was %s.", prior_words(row)), effect_divisor(row),
-    format_number(row$estimate, 2), format_percent(row$level), format_range(row$lower, row$upper, 2),
+    format_number(row$statistic), sprintf("The prior of the effect was %s.", prior_words(row)), effect_divisor(row),
+    format_number(row$estimate), format_percent(row$level), format_range(row$lower, row$upper),
     if (is.na(row$within_low)) ", given that there is an effect" else "", capital(range_words(row)),
     if (!is.na(row$within_low) || row$beyond != 0) sprintf(". H0: %s", evidence_null_words(row, outcome)) else "",
     if (is.null(row$strength_word)) "" else sprintf(". In words: %s", strength_words_of(row))
@@ -46,20 +42,16 @@ plain_evidence <- function(row, outcome, study) {
       "here half of what was expected lies between %s SD."
     ),
     inside_sentence(outcome$label), factor_text(abs(row$log_bf)), sides[[1]], sides[[2]],
-    paste(format_number(c(row$prior_low, row$prior_high), 2), collapse = " and ")
+    paste(format_number(c(row$prior_low, row$prior_high)), collapse = " and ")
   )
 }
 
-#' @rdname narrate
-#' @export
-narrate.vandro_priors <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  check_choice(voice, c("journal", "plain"))
-  check_digits(digits)
+#' @exportS3Method
+tell.vandro_priors <- function(x, voice, digits, ...) {
   outcome <- x$study$outcomes[[1]]
   at <- x$table[x$table$standing == "declared", ]
-  as_text(sprintf(
+  sprintf(
     "For %s (%s), %s; with the declared width of %s SD it is %s.", inside_sentence(outcome$label), at$comparison,
     priors_range_words(x), format_short(signif(at$prior_width, 3)), factor_text(at$log_bf)
-  ), x$study)
+  )
 }

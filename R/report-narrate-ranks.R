@@ -47,7 +47,7 @@ journal_rank_size <- function(row, detail, outcome, study, decimals) {
   superiority <- if (row$method == "ranks") {
     sprintf(
       " The chance that a random value of %s is higher than one of %s%s (equal ones half) was %s in these samples.",
-      study$groups[[1]], study$groups[[2]], margin_text(row, outcome), bounded_text(format_number(row$superiority, 2))
+      study$groups[[1]], study$groups[[2]], margin_text(row, outcome), bounded_text(format_number(row$superiority))
     )
   }
   paste0(sprintf(
@@ -57,7 +57,10 @@ journal_rank_size <- function(row, detail, outcome, study, decimals) {
 }
 
 # No leading zero in numbers that cannot exceed 1, as for p.
-bounded_text <- function(text) gsub("(^|[^0-9])0[.]", "\\1.", text)
+bounded_text <- function(text) {
+  if (style_rule("leading_zero")) return(text)
+  gsub("(^|[^0-9.,])0([.,])(?=[0-9])", "\\1\\2", text, perl = TRUE)
+}
 
 # "exact p = .005"
 p_words <- function(row) {
@@ -90,8 +93,8 @@ no_ci_text <- function(row, widest, why, decimals) {
   text <- sprintf("no finite %s CI with %s", format_percent(row$level), why)
   if (anyNA(c(widest$lower, widest$upper))) return(text)
   sprintf(
-    "%s (widest: %s, [%s, %s])", text, format_percent(floor(1e4 * widest$level) / 1e4),
-    format_number(widest$lower, decimals), format_number(widest$upper, decimals)
+    "%s (widest: %s, [%s%s %s])", text, format_percent(floor(1e4 * widest$level) / 1e4),
+    format_number(widest$lower, decimals), limit_separator(), format_number(widest$upper, decimals)
   )
 }
 
@@ -108,8 +111,9 @@ journal_rank_question <- function(row, outcome, study, decimals) {
 }
 
 rank_reading <- function(row, outcome, study, decimals) {
-  if (row$p <= row$alpha) return(NULL)
+  if (decided_p(row) <= row$alpha) return(NULL)
   if (wrong_side(row)) return("The values lie on the other side than was expected.")
+  if (row$p <= row$alpha) return(adjusted_reading(row, outcome))
   if (anyNA(c(row$lower, row$upper))) {
     return(sprintf("This is not evidence %s.", null_claim(row, outcome)))
   }

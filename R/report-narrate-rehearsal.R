@@ -1,16 +1,13 @@
 # Sentences about rehearsals.
 
-#' @rdname narrate
-#' @export
-narrate.vandro_rehearsal <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  voice <- check_choice(voice, c("journal", "plain"))
-  decimals <- outcome_decimals(x$study$outcomes[[1]], check_digits(digits))
-  as_text(vapply(seq_len(nrow(x$table)), function(i) {
+#' @exportS3Method
+tell.vandro_rehearsal <- function(x, voice, digits, ...) {
+  decimals <- outcome_decimals(x$study$outcomes[[1]], digits)
+  vapply(seq_len(nrow(x$table)), function(i) {
     row <- as.list(x$table[i, ])
     world <- if (is.na(row$world)) x$detail$worlds[[1]] else x$detail$worlds[[row$world]]
     if (voice == "plain") plain_rehearsal(row, x, world) else journal_rehearsal(row, x, world, decimals)
-  }, ""), x$study)
+  }, "")
 }
 
 sizes_words <- function(row, study) {

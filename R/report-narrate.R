@@ -1,53 +1,103 @@
 #' Sentences for a paper, from an answer
 #'
-#' Writes what was found: size and interval first, then the test. The direction is always named. A
-#' large p is never turned into "no difference": the sentence then says which differences are still
-#' compatible with the data.
+#' Writes what was found: size and interval first, then the test. The direction is always named. A large p is never
+#' turned into "no difference": the sentence then says which differences are still compatible with the data.
 #'
 #' @param x A study, or an answer of any verb. A study is tested by the default method of its design, and the sentence
 #'   closes with the effect size that goes with it: d by the average SD (Welch), g (Student, pairs), rank-biserial
 #'   (ranks), shift (relative).
 #' @param ... For a study: arguments of [test_difference()]. Otherwise must be empty.
-#' @param voice `"journal"`: statistics in the form of the Publication Manual of the American
-#'   Psychological Association (2020, sections 6.36 and 6.43): no leading zero in p, p to three
-#'   decimals or as an inequality. `"plain"`: for readers who do not read statistics.
+#' @param voice `"journal"`: statistics as the Publication Manual of the American Psychological Association (2020,
+#'   sections 6.36 and 6.43) has them: no leading zero in p, p to three decimals or as an inequality. `"plain"`: for
+#'   readers who do not read statistics. `"claim"`, of a study, [test_difference()] or [test_equivalence()]: whether
+#'   there is enough evidence to support, or to reject, the study's claim (`claim =` of [versus()]; left out, that there
+#'   is a difference, with bounds that there is none beyond them).
 #' @param digits Decimals of numbers in the outcome's unit; see [print.vandro_study()].
-#' @return A character vector with one element per outcome (class `vandro_text`); printing wraps it.
-#'   Every number in it is one of the answer's, rounded.
+#' @param style How numbers are written, from [number_style()].
+#' @param explain `TRUE` adds what p, confidence and credible intervals and the Bayes factor are, and are not, in fixed
+#'   words; only of what the answer holds.
+#' @param sources `TRUE` adds the sources of the methods, effect sizes, words and rules of writing that were used, and
+#'   of no others.
+#' @return A character vector with one element per outcome (class `vandro_text`), then those of `explain` and `sources`;
+#'   printing wraps it. Every number in it is one of the answer's, rounded.
+#' @section Claims: Where equality is on the side of the null hypothesis, a claim of a difference can be supported and
+#'   one of sameness can only be rejected; within bounds ([test_equivalence()]) it is the other way round. So there are
+#'   four sentences: enough evidence to support, or not; enough to reject, or not. Not enough to reject is said not to
+#'   be evidence for it. Of several outcomes the adjusted p decides.
+#' @section Causes: Only a study declared with `assigned = TRUE` ([versus()]) is told in words of cause ("raised"), and
+#'   only where the interval, or the test, excludes no effect. `assigned = FALSE` adds that other causes are possible.
+#' @section Errors: `vandro_error_not_an_answer`, `vandro_error_bad_value`, and for a study those of
+#'   [test_difference()].
 #' @references American Psychological Association (2020). *Publication manual*, 7th ed.
+#'
+#'   Neyman, J. (1937). Outline of a theory of statistical estimation based on the classical theory of probability.
+#'   *Philosophical Transactions of the Royal Society A* 236, 333-380.
+#'
+#'   Wasserstein, R. L. & Lazar, N. A. (2016). The ASA statement on p-values: context, process, and purpose. *The
+#'   American Statistician* 70, 129-133.
 #' @examples
 #' study <- versus(seedlings, height, substrate,
-#'   groups = c("compost", "peat"), unit = "cm", label = "Stem height"
+#'   groups = c("compost", "peat"), unit = "cm", label = "Stem height", assigned = TRUE
 #' )
-#' narrate(study)
-#' narrate(test_difference(study), voice = "plain")
+#' narrate(study, sources = TRUE)
+#' narrate(test_difference(study), voice = "plain", explain = TRUE)
+#' narrate(study, voice = "claim")
+#' narrate(study, style = number_style(leading_zero = TRUE, decimal_mark = ","))
 #' @export
-narrate <- function(x, ..., voice = c("journal", "plain"), digits = NULL) UseMethod("narrate")
+narrate <- function(x, ..., voice = c("journal", "plain", "claim"), digits = NULL, style = NULL, explain = FALSE,
+                    sources = FALSE) {
+  voice <- check_choice(voice, c("journal", "plain", "claim"))
+  digits <- check_digits(digits)
+  style <- check_style(style)
+  check_flag(explain)
+  check_flag(sources)
+  answers <- if (inherits(x, "vandro_study")) {
+    asked_answers(x, ...)
+  } else {
+    rlang::check_dots_empty()
+    check_narrated(x, voice)
+    list(x)
+  }
+  with_style(style, {
+    told <- do.call(paste, lapply(answers, tell, voice = voice, digits = digits))
+    text <- as_text(told, answers[[1]]$study)
+    structure(c(
+      text, if (explain) explanations(answers), if (sources) sources_sentence(answers, voice, style, explain)
+    ), class = "vandro_text")
+  })
+}
 
-#' @export
-narrate.default <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
+# What a study is told by: the test and the effect size that goes with it.
+asked_answers <- function(study, ...) {
+  difference <- test_difference(study, ...)
+  list(difference, report_effect(study, difference, closing_estimand(difference$settings$method[[1]], study)))
+}
+
+check_narrated <- function(x, voice, call = rlang::caller_env()) {
   found <- class(x)[[1]]
+  if (!inherits(x, "vandro_answer")) {
+    abort_vandro(
+      c(
+        "{.arg x} must be a study or an answer.", "x" = "It is of type {.cls {found}}.",
+        "i" = "Declare a comparison with {.fn versus} first."
+      ),
+      "not_an_answer",
+      call = call
+    )
+  }
+  if (voice != "claim" || inherits(x, c("vandro_difference", "vandro_equivalence"))) return(invisible())
   abort_vandro(
     c(
-      "{.arg x} must be a study or an answer.",
-      "x" = "It is of type {.cls {found}}.",
-      "i" = "Declare a comparison with {.fn versus} first."
+      "Voice {.val claim} needs a test that decides.", "x" = "{.arg x} is of type {.cls {found}}.",
+      "i" = "Give a study, or an answer of {.fn test_difference} or {.fn test_equivalence}."
     ),
-    "not_an_answer"
+    "bad_value",
+    arg = "voice", call = call
   )
 }
 
-#' @rdname narrate
-#' @export
-narrate.vandro_study <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  voice <- check_choice(voice, c("journal", "plain"))
-  difference <- test_difference(x, ...)
-  method <- difference$settings$method[[1]]
-  effect <- report_effect(x, difference, closing_estimand(method, x))
-  as_text(paste(
-    narrate(difference, voice = voice, digits = digits), narrate(effect, voice = voice, digits = digits)
-  ), x)
-}
+# Text of an answer in one voice, an element per outcome.
+tell <- function(x, voice, digits, ...) UseMethod("tell")
 
 # The standardized effect that goes with the primary method: no pooled SD where spreads may differ.
 closing_estimands <- c(
@@ -72,19 +122,33 @@ report_effect <- function(study, difference, estimands = NULL) {
   rlang::inject(gauge_effect(study, estimands, method = method, level = s$level, !!!options))
 }
 
-#' @rdname narrate
-#' @export
-narrate.vandro_difference <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  voice <- check_choice(voice, c("journal", "plain"))
-  text <- sentences_each(x, difference_sentence, voice, check_digits(digits))
+#' @exportS3Method
+tell.vandro_difference <- function(x, voice, digits, ...) {
+  if (voice == "claim") return(claim_sentences(x, digits))
+  text <- sentences_each(x, difference_sentence, voice, digits)
   reason <- x$settings$reason
   why <- if (is.null(reason) || voice == "plain") {
     ""
   } else {
     sprintf(" Reason for asking in one direction: %s.", sub("[.]$", "", reason))
   }
-  as_text(paste0(text, why, beside_sentences(x, voice)), x$study)
+  paste0(text, why, beside_sentences(x, voice), left_out_sentences(x), draws_sentence(x, voice))
+}
+
+# " Left out: 1 row of compost without a value.", where anything was.
+left_out_sentences <- function(x) {
+  vapply(x$study$outcomes, function(outcome) {
+    left <- x$study$left_out
+    if (is.null(left) || all(left$n[left$outcome == outcome$name] == 0)) return("")
+    sprintf(" Left out: %s.", left_out_words(x$study, outcome))
+  }, "")
+}
+
+# " Drawn at random: 9999 times, seed 7."
+draws_sentence <- function(x, voice) {
+  s <- x$settings
+  if (is.null(s$seed) || voice == "plain") return("")
+  sprintf(" Drawn at random: %s times, seed %s.", format_count(s$draws), format_count(s$seed))
 }
 
 # " Student's test, beside it, decides as Welch's does, t(45) = 4.43, p < .001."
@@ -102,20 +166,14 @@ beside_sentences <- function(x, voice) {
   }, "")
 }
 
-#' @rdname narrate
-#' @export
-narrate.vandro_effect <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  voice <- check_choice(voice, c("journal", "plain"))
-  as_text(sentences_each(x, effect_sentence, voice, check_digits(digits)), x$study)
+#' @exportS3Method
+tell.vandro_effect <- function(x, voice, digits, ...) {
+  paste0(sentences_each(x, effect_sentence, voice, digits), draws_sentence(x, voice))
 }
 
-#' @rdname narrate
-#' @export
-narrate.vandro_description <- function(x, ..., voice = c("journal", "plain"), digits = NULL) {
-  rlang::check_dots_empty()
-  voice <- check_choice(voice, c("journal", "plain"))
-  as_text(sentences_each(x, description_sentence, voice, check_digits(digits)), x$study)
+#' @exportS3Method
+tell.vandro_description <- function(x, voice, digits, ...) {
+  sentences_each(x, description_sentence, voice, digits)
 }
 
 # Sentences about `study`; that its data are made up is said in each of them, once.
@@ -152,9 +210,9 @@ sentences_each <- function(answer, sentence, voice, digits) {
   }, "")
 }
 
-ci_words <- function(row, decimals) {
+ci_words <- function(row, decimals = style_rule("decimals")) {
   sprintf(
-    "%s CI [%s, %s]", format_percent(row$level), format_number(row$lower, decimals),
+    "%s CI [%s%s %s]", format_percent(row$level), format_number(row$lower, decimals), limit_separator(),
     format_number(row$upper, decimals)
   )
 }
@@ -173,10 +231,10 @@ group_words <- function(outcome, study, which, decimals) {
 # "3.46 cm higher": size without sign, and the side the first group is on.
 side_words <- function(estimate, raw) {
   size <- raw(abs(estimate))
-  tiny <- estimate != 0 && !grepl("[1-9]", sub("[^0-9.e-].*$", "", size))
+  tiny <- estimate != 0 && !grepl("[1-9]", sub("[^0-9.,e-].*$", "", size))
   side <- if (estimate > 0) "higher" else "lower"
   if (tiny) {
-    smallest <- sub("0([^0-9.]|$)", "1\\1", size)
+    smallest <- sub("^([0-9.,]*)0", "\\11", size)
     return(sprintf("less than %s %s", smallest, side))
   }
   paste(size, side)
@@ -197,10 +255,8 @@ difference_sentence <- function(row, outcome, study, voice, decimals, detail = N
   }
   margin <- margin_verdict(row, outcome, study)
   paste(c(
-    text, if (!is.null(margin)) paste0(capital(margin), "."),
-    if (identical(study$claim, "same")) {
-      "That the groups are the same is a claim that no test of a difference can support; it needs declared bounds."
-    }
+    text, if (!is.null(margin)) paste0(capital(margin), "."), cause_sentence(row, outcome, study, decimals),
+    if (identical(study$claim, "same")) same_needs_bounds
   ), collapse = " ")
 }
 
@@ -258,7 +314,7 @@ statistic_text <- function(row) {
   }
   if (is_permutation_row(row)) return(permutation_text(row))
   sprintf(
-    "%s t(%s) = %s, %s%s", journal_tests[[row$method]], format_df(row$df), format_number(row$statistic, 2),
+    "%s t(%s) = %s, %s%s", journal_tests[[row$method]], format_df(row$df), format_number(row$statistic),
     if (row$expect == "either") "" else "one-sided ", format_p(row$p, alpha = row$alpha)
   )
 }
@@ -318,10 +374,11 @@ margin_words <- function(row, outcome) {
 }
 
 journal_reading <- function(row, outcome, study, decimals) {
-  if (row$p <= row$alpha) return(NULL)
+  if (decided_p(row) <= row$alpha) return(NULL)
   if (wrong_side(row)) {
     return("The difference lies on the other side than was expected.")
   }
+  if (row$p <= row$alpha) return(adjusted_reading(row, outcome))
   if (anyNA(c(row$lower, row$upper))) return(sprintf("This is not evidence %s.", null_claim(row, outcome)))
   sprintf(
     "The data are compatible with %s; this is not evidence %s.",
@@ -353,64 +410,6 @@ compatible_words <- function(row, outcome, study, decimals) {
     "%s from %s%s lower to %s%s higher in %s than in %s", what, number(row$lower), unit,
     number(row$upper), unit, study$groups[[1]], study$groups[[2]]
   )
-}
-
-plain_size <- function(row, outcome, study, decimals, detail = NULL) {
-  raw <- raw_number(outcome, decimals)
-  label <- inside_sentence(outcome$label)
-  average <- switch(row$estimand,
-    trimmed_difference = "By means without the outermost fifth at either end", median_difference = "By the medians",
-    "On average"
-  )
-  size <- if (row$estimate == 0) {
-    sprintf("%s, %s was the same in the two samples.", average, label)
-  } else {
-    sprintf(
-      "%s, %s was %s in %s than in %s.", average, label, side_words(row$estimate, raw),
-      study$groups[[1]], study$groups[[2]]
-    )
-  }
-  if (anyNA(c(row$lower, row$upper))) {
-    return(sprintf("%s There are too few values for a %s interval.", size, format_percent(row$level)))
-  }
-  sprintf(
-    paste(
-      "%s The measurements fit %s (%s interval: an interval made in this way holds the true",
-      "difference in %s of studies)."
-    ),
-    size, compatible_words(row, outcome, study, decimals), format_percent(row$level),
-    format_percent(row$level)
-  )
-}
-
-plain_test <- function(row, outcome, study, decimals) {
-  null <- "there were no difference"
-  if (row$beyond != 0) {
-    null <- sprintf("the difference were %s", with_unit(format_short(row$beyond), outcome$unit))
-  }
-  side <- switch(row$expect,
-    either = "at least as far from that",
-    higher = sprintf("at least as much in favour of a higher value in %s", study$groups[[1]]),
-    lower = sprintf("at least as much in favour of a lower value in %s", study$groups[[1]])
-  )
-  chance <- sprintf(
-    "If %s, a result %s would come up %s (%s).", null, side, times_words(row$p),
-    format_p(row$p, alpha = row$alpha)
-  )
-  if (row$p <= row$alpha) return(chance)
-  reading <- if (wrong_side(row)) {
-    "The difference lies on the other side than was expected."
-  } else {
-    sprintf("This does not settle the question, and it does not show %s.", null_claim(row, outcome))
-  }
-  paste(chance, reading)
-}
-
-times_words <- function(p) {
-  if (p < 0.001) return("in fewer than 1 of 1000 such studies")
-  if (p < 0.01) return(sprintf("in about %.0f of 1000 such studies", 1000 * p))
-  if (p > 0.995) return("in nearly every such study")
-  sprintf("in about %.0f of 100 such studies", 100 * p)
 }
 
 description_sentence <- function(rows, outcome, study, voice, decimals) {

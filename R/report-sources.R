@@ -1,47 +1,4 @@
-# What a report says about each method, and the sources it cites by author and year.
-
-method_texts <- c(
-  welch = paste(
-    "The difference of the two means was tested by Welch's test, which does not assume equal spread",
-    "(Welch 1947; degrees of freedom after Satterthwaite 1946), with the interval from the same",
-    "standard error and t distribution."
-  ),
-  student = paste(
-    "The difference of the two means was tested by Student's test with the pooled variance (Student 1908;",
-    "Fisher 1925), which assumes equal spread, with the interval from the same standard error and t",
-    "distribution."
-  ),
-  paired = paste(
-    "The mean of the changes was tested by the paired t test (Student 1908), with the interval from",
-    "the same standard error and t distribution on one degree of freedom less than there are pairs."
-  ),
-  ranks = paste(
-    "The two distributions were compared by ranks (Mann & Whitney 1947; with ties the distribution given the",
-    "midranks, Streitberg & Roehmel 1986), the shift estimated by the middle of all pairwise differences",
-    "(Hodges & Lehmann 1963) with an interval from the same distribution (Lehmann 1975)."
-  ),
-  relative = paste(
-    "The chance of a higher value was tested with variances of its own in both groups (Brunner & Munzel 2000; in",
-    "groups of fewer than ten by assignment of the values to the groups, Neubert & Brunner 2007), with the",
-    "interval on the logit scale (under assignment: Pauly et al. 2016)."
-  ),
-  signed_ranks = paste(
-    "The centre of the changes was tested by their signed ranks (Wilcoxon 1945; distribution given the midranks,",
-    "Streitberg & Roehmel 1986) and estimated by the middle of all means of two changes (Hodges & Lehmann 1963),",
-    "with an interval from the same distribution (Lehmann 1975)."
-  ),
-  permutation = paste(
-    "The difference was tested by permutation (Fisher 1935; Pitman 1937): the values, or the signs of changes, were",
-    "reassigned in every way or at random (simulated p: Phipson & Smyth 2010), with the interval from the same",
-    "reassignments. Welch's t under reassignment keeps its level in large samples whatever the spreads (Janssen 1997;",
-    "Chung & Romano 2013)."
-  )
-)
-
-equivalence_method_text <- paste(
-  "Equivalence was tested by two one-sided tests against the declared bounds (Schuirmann 1987), each at alpha, with",
-  "the interval at 1 - 2 alpha that decides as they do."
-)
+# What a text cites by author and year, in full.
 
 report_sources <- c(
   "Aldor-Noiman et al. 2013" = paste(
@@ -51,6 +8,10 @@ report_sources <- c(
   "Algina & Keselman 2003" = paste(
     "Algina, J. & Keselman, H. J. (2003). Approximate confidence intervals for effect sizes. Educational and",
     "Psychological Measurement 63, 537-553."
+  ),
+  "American Psychological Association 2020" = paste(
+    "American Psychological Association (2020). Publication manual of the American Psychological Association, 7th ed.,",
+    "sections 6.36 and 6.43."
   ),
   "Bartlett 1946" = paste(
     "Bartlett, M. S. (1946). On the theoretical specification and sampling properties of autocorrelated",
@@ -145,6 +106,10 @@ report_sources <- c(
     "Neubert, K. & Brunner, E. (2007). A studentized permutation test for the non-parametric Behrens-Fisher",
     "problem. Computational Statistics & Data Analysis 51, 5192-5204."
   ),
+  "Neyman 1937" = paste(
+    "Neyman, J. (1937). Outline of a theory of statistical estimation based on the classical theory of probability.",
+    "Philosophical Transactions of the Royal Society A 236, 333-380."
+  ),
   "Pauly et al. 2016" = paste(
     "Pauly, M., Asendorf, T. & Konietschke, F. (2016). Permutation-based inference for the AUC: a unified approach",
     "for continuous and discontinuous data. Biometrical Journal 58, 1319-1337."
@@ -193,6 +158,10 @@ report_sources <- c(
   ),
   "Student 1908" = "Student (1908). The probable error of a mean. Biometrika 6, 1-25.",
   "Tukey 1977" = "Tukey, J. W. (1977). Exploratory data analysis.",
+  "Wasserstein & Lazar 2016" = paste(
+    "Wasserstein, R. L. & Lazar, N. A. (2016). The ASA statement on p-values: context, process, and purpose. The",
+    "American Statistician 70, 129-133."
+  ),
   "Welch 1947" = paste(
     "Welch, B. L. (1947). The generalization of \"Student's\" problem when several different population",
     "variances are involved. Biometrika 34, 28-35."

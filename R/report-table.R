@@ -14,6 +14,7 @@
 #'   [narrate()].
 #' @param checks `FALSE` leaves the note on spread out.
 #' @param digits Decimals of numbers in the outcome's unit; `NULL`: three digits of the smaller SD.
+#' @param style How numbers are written, from [number_style()]; files of CSV have every digit all the same.
 #' @param title Caption of the table.
 #' @param file Also write it there: `.docx` (a table that can be edited, by pandoc), `.html`, `.md`, `.tex` (a `table`
 #'   for a LaTeX document), `.csv` (every digit, a column for each number) or `.txt`.
@@ -30,12 +31,13 @@
 #' as.data.frame(results_table(study))
 #' results_table(study, method = "ranks", file = tempfile(fileext = ".md"))
 #' @export
-results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = NULL, title = NULL, file = NULL,
-                          overwrite = FALSE) {
+results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = NULL, style = NULL, title = NULL,
+                          file = NULL, overwrite = FALSE) {
   check_study(study)
   check_flag(checks)
   check_flag(overwrite)
   check_digits(digits)
+  style <- check_style(style)
   title <- check_text(title)
   estimand <- check_text(estimand)
   if (!is.null(file)) file <- check_table_path(file, overwrite)
@@ -43,14 +45,14 @@ results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = N
   method <- difference$settings$method[[1]]
   effect <- report_effect(study, difference, estimand %||% closing_estimand(method, study))
   numbers <- bind_rows(lapply(study$outcomes, results_row, study, difference, effect))
-  spread <- if (checks) spread_notes(study, difference$settings)
-  table <- structure(
+  table <- with_style(style, structure(
     list(
       numbers = lean_table(numbers), cells = results_cells(study, difference, effect, digits),
-      title = title %||% results_title(study), notes = c(results_notes(study, difference, effect), spread)
+      title = title %||% study_title(study),
+      notes = c(results_notes(study, difference, effect), if (checks) spread_notes(study, difference$settings))
     ),
     class = "vandro_results"
-  )
+  ))
   if (!is.null(file)) write_results(table, file)
   table
 }
@@ -59,16 +61,12 @@ table_endings <- c("docx", "html", "md", "tex", "csv", "txt")
 
 check_table_path <- function(file, overwrite, call = rlang::caller_env()) {
   file <- check_output_path(file, overwrite, arg = "file", call = call)
-  if (tolower(sub("^.*[.]", "", basename(file))) %in% table_endings) return(file)
+  if (file_ending(file) == "docx") need_pandoc(call)
+  if (file_ending(file) %in% table_endings) return(file)
   abort_vandro(
     c("{.arg file} must end in {.or {.val .{table_endings}}}.", "x" = "It is {.file {file}}."), "output",
     file = file, call = call
   )
-}
-
-results_title <- function(study) {
-  labels <- vapply(study$outcomes, function(outcome) inside_sentence(outcome$label), "")
-  sprintf("%s: %s", capital(paste(labels, collapse = ", ")), study_direction(study))
 }
 
 # Everything unrounded.
@@ -99,7 +97,7 @@ results_cells <- function(study, difference, effect, digits) {
     }
   }
   interval <- function(estimate, lower, upper) {
-    if (lower == "" || upper == "") estimate else sprintf("%s [%s, %s]", estimate, lower, upper)
+    if (lower == "" || upper == "") estimate else sprintf("%s [%s%s %s]", estimate, lower, limit_separator(), upper)
   }
   headed <- function(name) sprintf("%s [%s CI]", name, format_percent(row$level))
   count <- function(k) function(outcome) format_count(outcome_sizes(outcome)[[k]])
@@ -141,7 +139,7 @@ test_heading <- function(row) if (is.na(row$df)) row$statistic_name else sprintf
 
 test_cell <- function(row) {
   if (is.na(row$statistic)) return("")
-  value <- if (row$statistic_name %in% c("U", "W")) format_count(row$statistic) else format_number(row$statistic, 2)
+  value <- if (row$statistic_name %in% c("U", "W")) format_count(row$statistic) else format_number(row$statistic)
   if (is.na(row$df)) value else sprintf("%s (%s)", value, format_df(row$df))
 }
 
@@ -188,14 +186,16 @@ spread_notes <- function(study, settings) {
     ratio <- rows[rows$check == "sd_ratio" & !is.na(rows$estimate), ]
     deviations <- rows[rows$check == "deviations" & !is.na(rows$p), ]
     if (nrow(ratio) == 0) return(NULL)
-    number <- format_number(c(ratio$estimate, ratio$lower, ratio$upper), 2)
+    number <- format_number(c(ratio$estimate, ratio$lower, ratio$upper))
     test <- if (nrow(deviations)) {
       sprintf(
         ", Brown-Forsythe F(%s, %s) = %s, %s", format_df(deviations$df), format_df(deviations$df_second),
-        format_number(deviations$statistic, 2), format_p(deviations$p)
+        format_number(deviations$statistic), format_p(deviations$p)
       )
     }
-    paste0(sprintf("%s %s [%s, %s]", inside_sentence(outcome$label), number[[1]], number[[2]], number[[3]]), test)
+    paste0(
+      sprintf("%s %s [%s%s %s]", inside_sentence(outcome$label), number[[1]], number[[2]], limit_separator(), number[[3]]), test
+    )
   }))
   if (length(said) == 0) return(NULL)
   sprintf(
@@ -231,51 +231,18 @@ knit_print.vandro_results <- function(x, ...) {
 results_note <- function(x) paste("Note.", paste(x$notes, collapse = " "))
 
 write_results <- function(x, file) {
-  switch(tolower(sub("^.*[.]", "", basename(file))),
+  switch(file_ending(file),
     csv = write_whole_text(file, table_csv(x$numbers)),
     txt = write_whole_text(file, format(x, width = 80)),
     md = write_whole_text(file, results_markdown(x)),
-    tex = write_whole_text(file, results_latex(x)),
+    tex = write_whole_text(file, latex_table(x$cells, x$title, results_note(x))),
     html = write_whole_text(file, results_html(x)),
-    docx = write_results_word(x, file)
+    docx = convert_to_word(results_markdown(x), ".md", file)
   )
-}
-
-numeric_columns <- function(cells) {
-  vapply(cells, function(column) all(grepl("^[-0-9., ()<>\\[\\]]*$", column, perl = TRUE)), NA)
 }
 
 results_markdown <- function(x) {
-  plain <- lapply(x$cells, markdown_plain)
-  line <- function(values) paste0("| ", paste(values, collapse = " | "), " |")
-  # Of wide tables pandoc takes the dashes for the shares of the columns.
-  dashes <- strrep("-", vapply(x$cells, function(column) max(nchar(column), 3), 0))
-  c(
-    line(markdown_plain(names(x$cells))),
-    line(ifelse(numeric_columns(x$cells), paste0(dashes, ":"), paste0(":", dashes))),
-    do.call(paste0, list("| ", do.call(paste, c(unname(plain), sep = " | ")), " |")), "",
-    paste("Table:", markdown_plain(x$title)), "", markdown_paragraph(results_note(x))
-  )
-}
-
-results_latex <- function(x) {
-  plain <- lapply(x$cells, latex_plain)
-  row <- function(values) paste(paste(values, collapse = " & "), "\\\\")
-  rows <- vapply(seq_along(plain[[1]]), function(i) row(vapply(plain, `[[`, "", i)), "")
-  c(
-    "\\begin{table}", sprintf("\\caption{%s}", latex_plain(x$title)),
-    sprintf("\\begin{tabular}{%s}", paste(ifelse(numeric_columns(x$cells), "r", "l"), collapse = "")), "\\hline",
-    row(latex_plain(names(x$cells))), "\\hline", rows, "\\hline", "\\end{tabular}",
-    sprintf("\\par\\smallskip\\footnotesize %s", latex_plain(results_note(x))), "\\end{table}"
-  )
-}
-
-latex_plain <- function(text) {
-  out <- gsub("\\", "\u0001", enc2utf8(text), fixed = TRUE)
-  out <- gsub("([&%$#_{}])", "\\\\\\1", out)
-  out <- gsub("~", "\\textasciitilde{}", gsub("^", "\\textasciicircum{}", out, fixed = TRUE), fixed = TRUE)
-  out <- gsub("<", "\\textless{}", gsub(">", "\\textgreater{}", out, fixed = TRUE), fixed = TRUE)
-  gsub("\u0001", "\\textbackslash{}", out, fixed = TRUE)
+  c(markdown_table(x$cells), "", paste("Table:", markdown_plain(x$title)), "", markdown_paragraph(results_note(x)))
 }
 
 results_html <- function(x) {
@@ -293,23 +260,4 @@ results_html <- function(x) {
     as.character(htmltools::tags$title(x$title)), sprintf("<style>%s</style>", style), "</head>", "<body>",
     as.character(html_table(x$cells, x$title, results_note(x))), "</body>", "</html>"
   )
-}
-
-write_results_word <- function(x, file, call = rlang::caller_env()) {
-  need_package("rmarkdown", "to write Word files", call)
-  if (!rmarkdown::pandoc_available()) {
-    abort_vandro(
-      c("pandoc is needed to write Word files.", "i" = "Install it, or write {.val .html}: word processors read it."),
-      "package_missing",
-      call = call
-    )
-  }
-  source <- tempfile(fileext = ".md")
-  on.exit(unlink(source))
-  write_whole_text(source, results_markdown(x), call)
-  write_whole(file, function(draft) {
-    # pandoc works in the folder of its source.
-    whole <- file.path(normalizePath(dirname(draft)), basename(draft))
-    rmarkdown::pandoc_convert(source, from = "markdown", output = whole)
-  }, call = call)
 }

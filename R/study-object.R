@@ -11,6 +11,8 @@
 #   left_out   data frame: outcome, reason, group, n; a row for every reason, also where n is 0
 #   notes      what the reader of any result should know about the declaration
 #   claim      "different" or "same", where it was said what is to be supported
+#   assigned   TRUE or FALSE, where it is known whether chance assigned the units
+#   declared   the declaration as R code
 #   rows       list of per-row vectors that came along: order, blocks, id (each a list of name, values)
 
 new_study <- function(design, source, groups, outcomes, left_out, notes = character(),

@@ -13,7 +13,7 @@
 #' @param groups The two occasions, first minus second. Long: as in [versus()]. Wide: labels for the two
 #'   columns in their order. Changes: what was subtracted from what, `c("noon", "dawn")` for noon minus
 #'   dawn.
-#' @param unit,label,missing,scale_by,claim As in [versus()].
+#' @param unit,label,missing,scale_by,claim,assigned As in [versus()].
 #' @param order,blocks Column by which the units are ordered, or of blocks of units (wide and changes).
 #' @param rows_in_order `TRUE` pairs the rows of long data without a key: the first row of one occasion
 #'   with the first of the other, and so on.
@@ -39,7 +39,8 @@
 #' versus_paired(changes, change, groups = c("noon", "dawn"))
 #' @export
 versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, order = NULL,
-                          blocks = NULL, missing = NULL, scale_by = 1, rows_in_order = FALSE, claim = NULL) {
+                          blocks = NULL, missing = NULL, scale_by = 1, rows_in_order = FALSE, claim = NULL,
+                          assigned = NULL) {
   call <- rlang::current_env()
   roles <- paired_roles(rlang::enquos(...), call)
   check_flag(rows_in_order)
@@ -59,6 +60,8 @@ versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, o
     changes = paired_changes(data, roles, options, call)
   )
   study$claim <- check_claim(claim, call)
+  study$assigned <- check_assigned(assigned, call)
+  study$declared <- declared_call("versus_paired", call)
   announce_direction(study)
   announce_notes(study$notes)
   study

@@ -41,7 +41,7 @@
 #' @export
 versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..., se = NULL,
                            lower = NULL, upper = NULL, level = 0.95, outcome = "outcome",
-                           unit = NULL, label = NULL, claim = NULL) {
+                           unit = NULL, label = NULL, claim = NULL, assigned = NULL) {
   if (...length()) rlang::check_dots_empty()
   groups <- check_labels(groups)
   n <- check_pair(n, low = 1, whole = TRUE, groups = groups)
@@ -54,6 +54,8 @@ versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..
   )
   study <- summary_study("independent", moments, groups, NULL, ends, outcome, unit, label)
   study$claim <- check_claim(claim, rlang::current_env())
+  study$assigned <- check_assigned(assigned, rlang::current_env())
+  study$declared <- declared_call("versus_summary", rlang::current_env())
   study
 }
 
@@ -65,7 +67,7 @@ versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..
 versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
                                   groups = c("first", "second"), ..., mean_change = NULL,
                                   sd_change = NULL, se_change = NULL, outcome = "outcome",
-                                  unit = NULL, label = NULL, claim = NULL) {
+                                  unit = NULL, label = NULL, claim = NULL, assigned = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   groups <- check_labels(groups)
@@ -87,6 +89,8 @@ versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
   ends <- list(gap = gap + c(-1, 1) * half, sd = list(spread$ends))
   study <- summary_study("paired", moments, groups, pairs, ends, outcome, unit, label)
   study$claim <- check_claim(claim, call)
+  study$assigned <- check_assigned(assigned, call)
+  study$declared <- declared_call("versus_paired_summary", call)
   study
 }
 

@@ -30,6 +30,8 @@
 #'   `scale_by = 0.01, unit = "m"`.
 #' @param claim What is to be supported, where that is settled: `"different"` or `"same"`. A test of a difference cannot
 #'   support sameness, and says so to a study that claims it; [test_equivalence()] can.
+#' @param assigned Whether chance assigned the units to the groups (of pairs: the order of the two measurements), where
+#'   that is known. Only with `TRUE` is a difference told in words of cause, see [narrate()].
 #' @return A study (class `vandro_study`) to be given to [describe_study()], [test_difference()],
 #'   [gauge_effect()], [narrate()], [write_report()] or `plot()`. Printing it shows the direction,
 #'   the number of values per group and everything that was left out.
@@ -68,7 +70,7 @@
 #' @export
 versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, order = NULL,
                    blocks = NULL, ..., first, second, id = NULL, counts = NULL, missing = NULL,
-                   scale_by = 1, claim = NULL) {
+                   scale_by = 1, claim = NULL, assigned = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   columns <- list(
@@ -88,6 +90,8 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
     versus_long(check_data_frame(data), columns, options, call)
   }
   study$claim <- check_claim(claim, call)
+  study$assigned <- check_assigned(assigned, call)
+  study$declared <- declared_call("versus", call)
   announce_direction(study)
   announce_notes(study$notes)
   study
@@ -96,6 +100,10 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
 check_claim <- function(claim, call) {
   if (is.null(claim)) return(NULL)
   check_choice(claim, c("different", "same"), arg = "claim", call = call)
+}
+
+check_assigned <- function(assigned, call) {
+  if (is.null(assigned)) NULL else check_flag(assigned, arg = "assigned", call = call)
 }
 
 check_scale <- function(scale_by, call) {

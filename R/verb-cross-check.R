@@ -90,7 +90,7 @@ cross_answer <- function(study, methods, asked, counting, reason, flagged, call)
   new_answer(
     "cross_check", table, study,
     settings = c(
-      list(verb = "cross_check", method = methods), asked[c(setdiff(names(asked), "within"), "within")],
+      list(verb = "cross_check", method = methods), asked[c(setdiff(names(asked), "within"), intersect(names(asked), "within"))],
       list(reason = reason, flagged = flagged), used[c("statistic", "draws", "seed")]
     ),
     detail = list(

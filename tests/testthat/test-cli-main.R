@@ -42,7 +42,7 @@ test_that("every command does in R what it does in the shell", {
   expect_match(plain$out[[1]], "On average")
   for (name in c("f.png", "f.svg", "f.pdf")) {
     expect_identical(
-      run_here("plot", demo_file(), question, "--output", path(name), "--width", "3.35")$status, 0L
+      run_here("plot", demo_file(), question, "--output", path(name), "--width", "85")$status, 0L
     )
     expect_gt(file.size(path(name)), 1000)
   }

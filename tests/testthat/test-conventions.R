@@ -29,7 +29,7 @@ test_that("conditions are raised in one place only", {
   called <- called_functions(setdiff(source_files(), file.path(package_source(), "check-conditions.R")))
   raising <- c("stop", "warning", "cli_abort", "abort", "cli_warn", "cli_inform", "message", "stopifnot")
   found <- called[called$name %in% raising, ]
-  # write_whole() stops inside a handler that turns every error into one of the package's own.
+  # write_whole() and write_whole_folder() stop inside a handler that turns every error into one of the package's own.
   found <- found[!(found$file == "check-files.R" & found$name == "stop"), ]
   expect_identical(found$name, character())
 })
@@ -48,7 +48,7 @@ test_that("every function is short and takes few arguments", {
   # A declaration names every column that may come along, these verbs the options of all their methods.
   expect_identical(names(arguments)[arguments > 12], c(
     "audit_numbers", "cross_check", "gauge_effect", "rehearse_study", "suppose_world", "test_difference",
-    "test_equivalence", "versus", "versus_paired_summary", "versus_summary"
+    "test_equivalence", "versus", "versus_paired_summary", "versus_summary", "write_report"
   ))
 })
 
@@ -79,7 +79,7 @@ test_that("options of the command line are the verbs' own arguments", {
       versus, versus_paired, versus_summary, versus_paired_summary, read_measurements, describe_study,
       vet_assumptions, test_difference, test_equivalence, try_bounds, cross_check, weigh_evidence,
       try_priors, suppose_world, rehearse_study, make_up_study, audit_numbers, results_table, gauge_effect,
-      write_report, narrate, autoplot.vandro_study, autoplot.vandro_difference
+      write_report, narrate, number_style, save_figure, autoplot.vandro_study, autoplot.vandro_difference
     ),
     function(f) names(formals(f))
   )))

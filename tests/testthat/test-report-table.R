@@ -77,8 +77,8 @@ test_that("labels come out as themselves in every kind", {
   )
   table <- results_table(study)
   expect_match(paste(results_html(table), collapse = "\n"), "&lt;b&gt;$x_1$|`a`|=cmd()\\&amp;%#{~^", fixed = TRUE)
-  tex <- paste(results_latex(table), collapse = "\n")
-  expect_match(tex, "\\textless{}b\\textgreater{}\\$x\\_1\\$|`a`|=cmd()\\textbackslash{}\\&\\%\\#\\{", fixed = TRUE)
+  tex <- paste(latex_table(table$cells, table$title, results_note(table)), collapse = "\n")
+  expect_match(tex, "\\textless{}b\\textgreater{}\\$x\\_1\\$\\textbar{}\\textasciigrave{}a\\textasciigrave{}\\textbar{}=cmd()\\textbackslash{}\\&\\%\\#\\{", fixed = TRUE)
   expect_match(tex, "\\textasciitilde{}\\textasciicircum{}", fixed = TRUE)
   expect_match(table_csv(table$numbers)[[2]], "^'=x\\(\\),'=1\\+1 minus @b,")
   expect_identical(

@@ -1,0 +1,88 @@
+# The figure for a paper: values, difference and interval of every outcome, with the text that goes below it.
+
+# A page of panels. Its legend is text, as journals set it, not part of the picture.
+draw_paper <- function(object, outcomes, look) {
+  study <- if (inherits(object, "vandro_study")) object else object$study
+  # Beside each other they have the width of a column, and its text size.
+  several <- length(outcomes) > 1 || is_paired(study)
+  if (several && look$base_size > 8) look$base_size <- max(8, 0.88 * look$base_size)
+  each <- lapply(outcomes, function(outcome) paper_panels(object, study, outcome, look))
+  panels <- unlist(each, recursive = FALSE)
+  tags <- if (length(panels) > 1) LETTERS[seq_along(panels)]
+  legend <- paper_legend(panels, rep(outcomes, lengths(each)), study, tags)
+  panels <- lapply(seq_along(panels), function(i) {
+    bare <- panels[[i]] + ggplot2::labs(title = NULL, caption = NULL)
+    if (is.null(tags)) return(bare)
+    bare + ggplot2::labs(tag = tags[[i]]) + ggplot2::theme(plot.tag = ggplot2::element_text(face = "bold", margin = ggplot2::margin(b = 4)))
+  })
+  names(panels) <- tags %||% "A"
+  look$title <- look$title %||% ""
+  look$caption <- look$caption %||% ""
+  page <- new_page(panels, look, "")
+  page$rows <- if (length(panels) == 1) list(1) else split(seq_along(panels), (seq_along(panels) - 1) %/% 2)
+  page$heights <- rep(1, length(page$rows))
+  page$legend <- legend
+  page$even <- TRUE
+  page
+}
+
+# Of pairs their lines beside the changes, of other designs the estimation figure.
+paper_panels <- function(object, study, outcome, look) {
+  look <- list(base_size = look$base_size, palette = look$palette)
+  draw <- function(x, view) {
+    rlang::inject(autoplot(x, view = view, outcome = outcome$name, !!!look))
+  }
+  if (!is_paired(study)) {
+    superiority <- inherits(object, "vandro_difference") &&
+      outcome_rows(object, outcome, "primary")$estimand == "superiority"
+    return(list(draw(object, if (superiority) "superiority" else "estimation")))
+  }
+  if (outcome$data$kind != "pairs") return(list(draw(object, if (outcome$data$kind == "changes") "changes" else NULL)))
+  list(draw(study, "pairs"), draw(object, "changes"))
+}
+
+# What is compared, then what the marks of each panel are (once, where they are alike), then what was left out.
+paper_legend <- function(panels, outcomes, study, tags) {
+  names <- vapply(outcomes, `[[`, "", "name")
+  tagged <- function(which) if (length(tags)) sprintf("(%s) ", paste(tags[which], collapse = ", ")) else ""
+  # Of one outcome everything but the marks is said of all panels.
+  of_outcome <- function(name) if (length(unique(names)) > 1) tagged(names == name) else ""
+  each <- outcomes[!duplicated(names)]
+  left <- vapply(outcomes, function(outcome) left_out_caption(study, outcome) %||% "", "")
+  marks <- vapply(seq_along(panels), function(i) {
+    text <- figure_legend(panels[[i]])
+    trimws(if (nzchar(left[[i]])) sub(left[[i]], "", text, fixed = TRUE) else text)
+  }, "")
+  alike <- length(unique(marks)) == 1
+  paste(c(
+    sprintf(
+      "%s; %s.", capital(paste(vapply(each, function(o) paste0(of_outcome(o$name), outcome_title(o)), ""), collapse = ", ")),
+      study_direction(study)
+    ),
+    if (alike) marks[[1]] else paste0(vapply(seq_along(panels), tagged, ""), marks),
+    unlist(lapply(each, function(o) {
+      text <- left_out_caption(study, o)
+      if (!is.null(text)) paste0(of_outcome(o$name), text)
+    }))
+  ), collapse = " ")
+}
+
+# Title and caption of a figure as one paragraph.
+figure_legend <- function(figure) {
+  texts <- if (inherits(figure, "vandro_page")) {
+    c(figure$title, figure$legend %||% figure$caption)
+  } else {
+    c(figure$labels$title, figure$labels$caption)
+  }
+  texts <- gsub("[[:space:]]+", " ", trimws(texts))
+  texts <- texts[nzchar(texts)]
+  paste(ifelse(grepl("[.?!]$", texts), texts, paste0(texts, ".")), collapse = " ")
+}
+
+# The same figure without the text that stands below it.
+without_legend <- function(figure) {
+  if (!inherits(figure, "vandro_page")) return(figure + ggplot2::labs(title = NULL, caption = NULL))
+  figure$title <- ""
+  figure$caption <- ""
+  figure
+}

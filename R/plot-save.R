@@ -1,0 +1,155 @@
+# Figures to files, in the sizes that journals print.
+
+#' Save a figure for a paper
+#'
+#' Draws the figure of a study or an answer again in the size in which it will be printed, so that its text has the
+#' right size there, and writes it whole or not at all. A file that exists is replaced only if that is asked for.
+#'
+#' @param x A study, an answer, or a figure that [autoplot()] made (which keeps its text sizes).
+#' @param file File to write, ending in `.pdf`, `.svg` or `.png`.
+#' @param ... Passed to [autoplot()]: `view`, `outcome`, `title`, `caption`, `palette`, `base_size`, ... Not for figures
+#'   that are made already.
+#' @param columns Width as columns of a page: 1 (85 mm, text of 8 points) or 2 (174 mm, text of 9 points).
+#' @param width,height Size in millimetres, instead. A height left out suits the figure.
+#' @param dpi Points per inch of `.png`.
+#' @param overwrite `TRUE` replaces a file that exists.
+#' @return `file`, invisibly.
+#' @section Files: PDF holds its fonts. SVG holds the text alternative (`<title>`), so that readers who do not see the
+#'   figure are told what it shows. The same figure gives the same file.
+#' @section Colours: The two colours of groups differ in lightness and the groups in shape, so that figures can be read
+#'   in grey and by colour-blind readers; `palette = c("black", "grey60")` prints in grey from the start.
+#' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_bad_value`, those of [autoplot()].
+#' @examples
+#' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
+#' save_figure(test_difference(study), tempfile(fileext = ".pdf"), view = "paper")
+#' save_figure(study, tempfile(fileext = ".png"), columns = 2, view = "points", dpi = 600)
+#' @export
+save_figure <- function(x, file, ..., columns = 1, width = NULL, height = NULL, dpi = 300, overwrite = FALSE) {
+  check_flag(overwrite)
+  file <- check_figure_path(file, overwrite)
+  size <- figure_size(columns, width, height)
+  dpi <- check_number(dpi, 30, 2400)
+  figure <- if (is_figure(x)) {
+    rlang::check_dots_empty()
+    x
+  } else {
+    check_drawable(x)
+    look <- list(...)
+    if (is.null(look$base_size)) look$base_size <- size$base_size
+    rlang::inject(autoplot(x, !!!look))
+  }
+  height <- size$height %||% (size$width * figure_shape(figure, size$width))
+  write_whole(file, function(draft) draw_file(figure, draft, size$width / 25.4, height / 25.4, dpi))
+}
+
+is_figure <- function(x) inherits(x, c("ggplot", "vandro_page"))
+
+figure_endings <- c("pdf", "svg", "png")
+
+file_ending <- function(file) tolower(sub("^.*[.]", "", basename(file)))
+
+check_figure_path <- function(file, overwrite, arg = "file", call = rlang::caller_env()) {
+  file <- check_output_path(file, overwrite, arg = arg, call = call)
+  if (file_ending(file) %in% figure_endings) return(file)
+  abort_vandro(
+    c("{.arg {arg}} must end in {.or {.val .{figure_endings}}}.", "x" = "It is {.file {file}}."), "output",
+    file = file, call = call
+  )
+}
+
+check_drawable <- function(x, call = rlang::caller_env()) {
+  if (inherits(x, c("vandro_study", "vandro_answer"))) return(invisible())
+  found <- class(x)[[1]]
+  abort_vandro(
+    c(
+      "{.arg x} must be a study, an answer, or a figure of {.fn autoplot}.", "x" = "It is of type {.cls {found}}.",
+      "i" = "Declare a comparison with {.fn versus} first."
+    ),
+    "not_an_answer",
+    call = call
+  )
+}
+
+# In millimetres, with the text size that suits them.
+figure_size <- function(columns, width, height, call = rlang::caller_env()) {
+  widths <- c(85, 174)
+  columns <- check_whole(columns, 1, 2, call = call)
+  width <- if (is.null(width)) widths[[columns]] else check_number(width, 40, 1000, call = call)
+  if (!is.null(height)) height <- check_number(height, 30, 1000, call = call)
+  list(width = width, height = height, base_size = if (width < 120) 8 else 9)
+}
+
+# Height over width: narrow figures need more of it, and so do pages of several.
+figure_shape <- function(figure, width) {
+  narrow <- width < 120
+  one <- if (narrow) 0.9 else 0.64
+  if (!inherits(figure, "vandro_page")) {
+    marked <- marked_rows(figure)
+    text <- sum(nchar(unlist(figure$labels[c("subtitle", "caption")])))
+    # Of narrow figures text takes more than its usual six lines.
+    if (narrow) return(max(one, 0.45 + 0.09 * marked) + 0.04 * max(0, text / 56 - 6))
+    return(max(one, 0.3 + 0.04 * marked))
+  }
+  rows <- page_rows(figure, width / 25.4 * 72)$rows
+  beside <- max(lengths(rows))
+  min(if (narrow) 2.6 else 1.35, one * length(rows) * if (beside > 1) 0.75 else 1)
+}
+
+# Rows with a name each: of a discrete axis, or at places that the figure chose.
+marked_rows <- function(figure) {
+  chosen <- figure$scales$get_scales("y")$breaks
+  if (is.numeric(chosen)) return(length(chosen))
+  rows <- ggplot2::ggplot_build(figure)$layout$panel_params[[1]]$y$breaks
+  if (is.character(rows)) length(rows) else 0
+}
+
+# A figure on a device of the kind that the ending of `file` names; sizes in inches.
+draw_file <- function(figure, file, width, height, dpi = 300) {
+  kind <- file_ending(file)
+  switch(kind,
+    png = grDevices::png(file, width, height, units = "in", res = dpi, type = png_type()),
+    svg = grDevices::svg(file, width, height),
+    # Cairo's PDF holds its fonts and knows all letters.
+    pdf = if (isTRUE(capabilities("cairo"))) {
+      grDevices::cairo_pdf(file, width, height)
+    } else {
+      grDevices::pdf(file, width, height, timestamp = FALSE)
+    }
+  )
+  device <- grDevices::dev.cur()
+  tryCatch(print(if (inherits(figure, "ggplot")) fit_text(figure, width) else figure), finally = grDevices::dev.off(device))
+  if (kind == "svg") finish_svg(file, figure$labels$alt)
+  if (kind == "pdf") finish_pdf(file)
+}
+
+# Servers have no screen to draw on; cairo needs none.
+png_type <- function() if (isTRUE(capabilities("cairo"))) "cairo" else getOption("bitmapType")
+
+# Without the numbers of this session's surfaces and digits below a hundredth of a point, with the text alternative.
+finish_svg <- function(file, alt) {
+  text <- readChar(file, file.size(file), useBytes = TRUE)
+  text <- sub(" id=\"surface[0-9]+\"", "", text, useBytes = TRUE)
+  paths <- gregexpr(" d=\"[^\"]*\"", text, useBytes = TRUE)
+  regmatches(text, paths) <- lapply(regmatches(text, paths), function(path) {
+    gsub("([.][0-9]{2})[0-9]+", "\\1", path, useBytes = TRUE)
+  })
+  if (!is.null(alt)) {
+    escaped <- gsub(">", "&gt;", gsub("<", "&lt;", gsub("&", "&amp;", enc2utf8(alt), fixed = TRUE), fixed = TRUE))
+    text <- sub("(<svg[^>]*)>", "\\1 role=\"img\">\n<title>@alt@</title>", text, useBytes = TRUE)
+    parts <- strsplit(text, "@alt@", fixed = TRUE, useBytes = TRUE)[[1]]
+    text <- paste0(parts[[1]], escaped, parts[[2]])
+  }
+  connection <- file(file, "wb")
+  on.exit(close(connection))
+  writeLines(text, connection, sep = "", useBytes = TRUE)
+}
+
+# The same figure, the same file: the time of writing, as long as before, becomes a fixed one.
+finish_pdf <- function(file) {
+  bytes <- readBin(file, "raw", file.size(file))
+  at <- grepRaw("/CreationDate \\(D:[0-9]{14}", bytes)
+  if (length(at)) {
+    bytes[at + 16 + seq_len(14)] <- charToRaw("20000101000000")
+    writeBin(bytes, file)
+  }
+}

@@ -1,0 +1,120 @@
+# The end of a report: how everything was computed, what it was computed with, and how to do so again.
+
+# Of all chapters, once.
+explained_section <- function(chapters) {
+  told <- unlist(lapply(chapters, function(answers) answers[c("difference", "effect", "evidence")]), recursive = FALSE)
+  doc_section("What the numbers are, and are not", doc_paragraphs(explanations(unname(keep_given(told)))))
+}
+
+methods_section <- function(chapters, style, explain) {
+  several <- length(chapters) > 1
+  told <- lapply(names(chapters), function(name) {
+    list(if (several) doc_heading(name), doc_paragraph(methods_paragraph(chapters[[name]])))
+  })
+  cited <- c(
+    unlist(lapply(chapters, function(answers) vapply(keep_given(answers), answer_citations, ""))),
+    if (explain) unlist(lapply(explained_section(chapters)$blocks, function(block) block$runs[[1]]$text)),
+    "Hyndman & Fan 1996"[any(vapply(chapters, function(answers) is_rank_row(answers$difference$table[1, ]), NA))],
+    if (any(vapply(chapters, function(answers) answers$difference$study$source == "values", NA))) "Aldor-Noiman et al. 2013",
+    if (is.null(style)) "American Psychological Association 2020"
+  )
+  doc_section("How it was computed", told, doc_heading("Sources"), doc_items(references_in(cited)))
+}
+
+methods_paragraph <- function(answers) {
+  x <- answers$difference
+  effects <- unique(answers$effect$table$source[nzchar(answers$effect$table$source)])
+  beside <- unique(x$table$method[x$table$role == "beside"])
+  others <- setdiff(unique(answers$agreement$table$method), c(x$settings$method[[1]], beside))
+  named <- function(methods) {
+    paste(sprintf("%s (%s)", method_phrases[methods], beside_citations[methods]), collapse = ", ")
+  }
+  paste(c(
+    difference_method_texts(x),
+    if (length(beside)) sprintf("Beside it stood %s.", named(beside)),
+    "The method was declared beforehand; no check chose it.",
+    if (any(!is.na(x$table$p_adjusted))) {
+      "P-values were adjusted for the number of outcomes by Holm's method (Holm 1979)."
+    },
+    if (!is.null(answers$equivalence)) equivalence_method_text,
+    if (!is.null(answers$evidence)) evidence_method_text(answers$evidence$settings),
+    if (length(others)) sprintf("For agreement the same question was asked of %s.", named(others)),
+    sprintf("Effect sizes and their intervals: %s.", paste(effects, collapse = "; ")),
+    sprintf("Computed by vandro %s.", x$settings$version)
+  ), collapse = " ")
+}
+
+seed_words <- function(s) {
+  if (is.null(s$seed)) return("none: nothing was drawn at random")
+  sprintf("%s, for %s draws", format_count(s$seed), format_count(s$draws))
+}
+
+settings_section <- function(chapters, style) {
+  several <- length(chapters) > 1
+  tables <- lapply(names(chapters), function(name) {
+    settings <- chapter_settings(chapters[[name]], style)
+    doc_table(
+      list(setting = names(settings), value = unlist(settings, use.names = FALSE)),
+      if (several) paste("Settings of", name) else "What is needed to obtain the same numbers again"
+    )
+  })
+  doc_section("Settings", tables)
+}
+
+chapter_settings <- function(answers, style) {
+  s <- answers$difference$settings
+  study <- answers$difference$study
+  keep_given(c(
+    list(
+      vandro = s$version, "data fingerprint" = study_fingerprint(study), method = paste(s$method, collapse = ", "),
+      expect = s$expect, reason = s$reason %||% "none on record", beyond = format_short(s$beyond),
+      level = format_short(s$level), alpha = format_short(s$alpha), seed = seed_words(s),
+      "seed of the effect sizes" = if (!is.null(answers$effect$settings$seed)) seed_words(answers$effect$settings),
+      "seed of the agreement" = if (!is.null(answers$agreement$settings$seed)) seed_words(answers$agreement$settings)
+    ),
+    if (!is.null(answers$equivalence)) equivalence_settings(answers$equivalence$settings),
+    if (!is.null(answers$evidence)) evidence_settings(answers$evidence$settings),
+    if (!is.null(style)) {
+      list("style of numbers" = sprintf(
+        "%d decimals, p as %s with %d, leading zero %s, decimal mark %s", style$decimals, style$p_as, style$p_decimals,
+        if (style$leading_zero) "always" else "left out", style$decimal_mark
+      ))
+    }
+  ))
+}
+
+again_section <- function(chapters) {
+  several <- length(chapters) > 1
+  lines <- lapply(seq_along(chapters), function(i) {
+    answers <- chapters[[i]]
+    study <- answers$difference$study
+    name <- if (several) paste0("study_", i) else "study"
+    order <- c("description", "assumptions", "effect", "difference", "equivalence", "evidence", "agreement")
+    c(
+      sprintf("# data with fingerprint %s", study_fingerprint(study)),
+      sprintf("%s <- %s", name, study$declared %||% "the study, declared as before"),
+      vapply(keep_given(answers[order]), answer_call, "", name), ""
+    )
+  })
+  version <- chapters[[1]]$difference$settings$version
+  doc_section(
+    "How to run it again",
+    doc_paragraph("The numbers of every part, by its own verb; printing a study shows the fingerprint of its data."),
+    doc_code(utils::head(c(sprintf("library(vandro) # version %s", version), "", unlist(lines)), -1))
+  )
+}
+
+# The call that gives an answer again: what differs from the defaults of its verb.
+answer_call <- function(x, name) {
+  s <- x$settings
+  defaults <- formals(get(s$verb, asNamespace("vandro"), mode = "function"))
+  asked <- lapply(stats::setNames(nm = intersect(names(s), names(defaults))), function(argument) {
+    value <- s[[argument]]
+    default <- tryCatch(eval(defaults[[argument]]), error = function(e) NULL)
+    if (is.null(value) || identical(value, default) || (length(default) && identical(value, default[[1]]))) return(NULL)
+    # A number of draws is what was drawn, not what was asked, where nothing was drawn.
+    if (argument == "draws" && is.null(s$seed)) return(NULL)
+    paste(argument, "=", code_text(value, argument))
+  })
+  sprintf("%s(%s)", s$verb, paste(c(name, unlist(keep_given(asked), use.names = FALSE)), collapse = ", "))
+}

@@ -1,0 +1,98 @@
+# What a decision means for a claim, and what may be called a cause.
+
+same_needs_bounds <- paste(
+  "That the groups are the same is a claim that no test of a difference can support; it needs declared bounds."
+)
+
+# Of several outcomes the adjusted p decides.
+decided_p <- function(row) if (is.na(row$p_adjusted)) row$p else row$p_adjusted
+
+adjusted_reading <- function(row, outcome) {
+  sprintf(
+    "Adjusted for the other outcomes p is above alpha %s; this is not evidence %s.", alpha_text(row$alpha),
+    null_claim(row, outcome)
+  )
+}
+
+alpha_text <- function(alpha) bounded_text(format_short(alpha))
+
+# Size and interval first, then the claim.
+claim_sentences <- function(x, digits) {
+  bounded <- inherits(x, "vandro_equivalence")
+  difference <- if (bounded) difference_of(x) else x
+  vapply(x$study$outcomes, function(outcome) {
+    row <- outcome_rows(x, outcome, "primary")
+    decimals <- outcome_decimals(outcome, digits)
+    if (bounded) decimals <- equivalence_decimals(row, decimals)
+    said <- (if (bounded) bounded_claim else difference_claim)(row, outcome, x$study, decimals)
+    paste(c(size_sentence(difference, outcome, "journal", decimals), said), collapse = " ")
+  }, "")
+}
+
+# The claim and whether equality makes it part of the null hypothesis.
+difference_claim <- function(row, outcome, study, decimals) {
+  in_null <- identical(study$claim, "same")
+  claim <- hypothesis_words(row, outcome, study)[[if (in_null) 1 else 2]]
+  # These name nothing that went before.
+  claim <- sub("^values of one of them", sprintf("values of %s or %s", study$groups[[1]], study$groups[[2]]), claim)
+  claim <- sub("^their centre", sprintf("the centre of the changes, %s,", study_direction(study)), claim)
+  rejected <- decided_p(row) <= row$alpha
+  # A large p is told as the differences that are still compatible with the data.
+  c(
+    claim_sentence(claim, in_null, rejected, row),
+    (if (is_rank_row(row)) rank_reading else journal_reading)(row, outcome, study, decimals),
+    if (in_null) same_needs_bounds
+  )
+}
+
+bounded_claim <- function(row, outcome, study, decimals) {
+  in_null <- identical(study$claim, "different")
+  claim <- sprintf(
+    "the difference, %s, lies %s %s", study_direction(study),
+    if (in_null) "on or beyond one of the bounds" else "between the bounds",
+    sub(" to ", " and ", bound_range_rounded(row, outcome, decimals), fixed = TRUE)
+  )
+  rejected <- decided_p(row) <= row$alpha
+  c(
+    claim_sentence(claim, in_null, rejected, row),
+    if (!rejected) sprintf("That is not evidence %s it.", if (in_null) "for" else "against")
+  )
+}
+
+# All four combinations of claim and decision.
+claim_sentence <- function(claim, in_null, rejected, row) {
+  sprintf(
+    "At alpha %s there is %s to %s the claim that %s (%s).", alpha_text(row$alpha),
+    if (rejected) "enough evidence" else "not enough evidence", if (in_null) "reject" else "support", claim,
+    if (is.na(row$p_adjusted)) p_words(row) else paste("adjusted", format_p(row$p_adjusted, alpha = row$alpha))
+  )
+}
+
+# Words of cause only where units were assigned at random and an effect is shown.
+cause_sentence <- function(row, outcome, study, decimals) {
+  if (is.null(study$assigned)) return(NULL)
+  if (!study$assigned) {
+    return(if (is_paired(study)) {
+      "The order of the two measurements was not assigned at random: the change may have other causes."
+    } else {
+      "The units were not assigned to the groups at random: the difference may have other causes."
+    })
+  }
+  excludes <- isTRUE(row$lower > null_point(row)) || isTRUE(row$upper < null_point(row))
+  tested <- row$beyond == 0 && decided_p(row) <= row$alpha && !wrong_side(row)
+  side <- row$estimate - null_point(row)
+  if (!(excludes || tested) || side == 0) return(NULL)
+  amount <- if (row$estimand == "superiority") {
+    sprintf("tended to %s %s", if (side > 0) "raise" else "lower", inside_sentence(outcome$label))
+  } else {
+    size <- sub(" (higher|lower)$", "", side_words(row$estimate, raw_number(outcome, decimals)))
+    sprintf("%s %s by %s", if (side > 0) "raised" else "lowered", inside_sentence(outcome$label), size)
+  }
+  sprintf(
+    "As the %s assigned at random, this can be read as an effect: %s %s compared with %s.",
+    if (is_paired(study)) "order of the two was" else "units were", study$groups[[1]], amount, study$groups[[2]]
+  )
+}
+
+# No effect at all, on the scale of the estimate.
+null_point <- function(row) if (row$estimand == "superiority") 0.5 else 0

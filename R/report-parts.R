@@ -1,0 +1,266 @@
+# The parts of a report about one study, as blocks, in the order in which a reader asks.
+
+report_parts <- function(study, answers, own) {
+  each <- function(part, ...) lapply(seq_along(study$outcomes), part, study = study, ...)
+  part <- function(name, heading, ...) {
+    said <- doc_blocks(...)
+    if (length(said)) doc_section(heading, said, doc_own_text(own[[name]]))
+  }
+  list(
+    part("question", "Question", each(question_part, difference = answers$difference)),
+    part("data", "Data", each(data_part), lapply(study$notes, function(note) doc_paragraph(strong = "Note: ", note))),
+    part("description", "Description", description_part(study, answers)),
+    part("checks", "Checks", each(assumptions_part, answer = answers$assumptions)),
+    part("size", "Size of the difference", each(size_part, answers = answers)),
+    part("test", "Test", each(test_part, answers = answers)),
+    part("equivalence", "Equivalence", if (!is.null(answers$equivalence)) {
+      each(equivalence_part, answer = answers$equivalence)
+    }),
+    part("evidence", "Weight of evidence", if (!is.null(answers$evidence)) {
+      each(evidence_part, answer = answers$evidence)
+    }),
+    part("agreement", "Agreement of the methods", each(agreement_part, answer = answers$agreement)),
+    part("sentences", "Sentences", sentences_part(answers))
+  )
+}
+
+# Names under which text of the user's own can stand.
+report_part_names <- c(
+  "question", "data", "description", "checks", "size", "test", "equivalence", "evidence", "agreement", "sentences",
+  "conclusion"
+)
+
+question_part <- function(i, study, difference) {
+  outcome <- study$outcomes[[i]]
+  row <- outcome_rows(difference, outcome, "primary")
+  reason <- difference$settings$reason
+  expected <- if (row$expect == "either") {
+    "Either direction was of interest."
+  } else {
+    sprintf(
+      "Declared: %s is expected to be %s. Reason: %s.", study$groups[[1]], row$expect,
+      if (is.null(reason)) "none on record" else sub("[.]$", "", reason)
+    )
+  }
+  hypotheses <- hypothesis_words(row, outcome, study)
+  claim <- claim_words(study)
+  list(
+    doc_paragraph(sprintf(
+      "%s: do %s and %s differ, by how much, and how sure is that?", capital(outcome$label), study$groups[[1]],
+      study$groups[[2]]
+    )),
+    doc_paragraph(strong = "Direction everywhere: ", paste0(study_direction(study), ". "), expected),
+    doc_paragraph(
+      strong = "H0: ", paste0(hypotheses[[1]], ". "), strong = "H1: ", paste0(hypotheses[[2]], ".")
+    ),
+    if (!is.null(claim)) doc_paragraph(strong = "Claim: ", claim),
+    doc_paragraph(strong = "Assigned: ", if (is.null(study$assigned)) {
+      "not declared whether by chance, so nothing here is told as a cause."
+    } else {
+      paste0(assigned_words(study), ".")
+    })
+  )
+}
+
+data_part <- function(i, study) {
+  outcome <- study$outcomes[[i]]
+  list(
+    doc_paragraph(sprintf(
+      "%s; %s: %s.", capital(outcome_title(outcome)), design_words(study), group_size_words(study, outcome)
+    )),
+    doc_paragraph(strong = "Left out: ", paste0(left_out_words(study, outcome), "."))
+  )
+}
+
+description_part <- function(study, answers) {
+  answer <- answers$description
+  c(
+    lapply(seq_along(study$outcomes), function(i) {
+      outcome <- study$outcomes[[i]]
+      cells <- description_cells(answer, outcome, outcome_decimals(outcome))
+      list(
+        doc_table(
+          cells$centre, paste("Mean and spread of", outcome_title(outcome)),
+          sprintf("SE: standard error. Lower, upper: intervals at %s.", description_interval_words(answer))
+        ),
+        if (!is.null(cells$shape)) {
+          doc_table(
+            cells$shape, paste("Distribution of", outcome_title(outcome)),
+            "Quartiles q1 and q3 by rule 7 of Hyndman & Fan (1996); skewness G1 and excess kurtosis G2."
+          )
+        },
+        if (length(pair_words(outcome))) doc_paragraph(paste0("Pairs: ", pair_words(outcome), "."))
+      )
+    }),
+    list(paper_figure(answers$difference), doc_paragraphs(tell(answer, "journal", NULL)))
+  )
+}
+
+paper_figure <- function(difference) {
+  page <- autoplot(difference, view = "paper")
+  doc_figure(page, 0.6 * length(page$rows) * if (max(lengths(page$rows)) > 1) 0.8 else 1)
+}
+
+assumptions_part <- function(i, study, answer) {
+  outcome <- study$outcomes[[i]]
+  cells <- vet_cells(answer, outcome)
+  views <- fitting_vet_views(study, outcome)
+  list(
+    doc_paragraph(vet_note),
+    if (length(views)) doc_figure(autoplot(answer, outcome = outcome$name), if (length(views) > 2) 0.85 else 0.5),
+    doc_table(
+      list(
+        "looked at" = cells$looked_at, found = cells$value, "how it reads" = cells$reads,
+        "leaning on it" = cells$leaning
+      ),
+      paste("What was seen of the assumptions about", inside_sentence(outcome$label)),
+      paste0("Sources: ", vet_sources(answer, outcome), ".")
+    )
+  )
+}
+
+size_part <- function(i, study, answers) {
+  outcome <- study$outcomes[[i]]
+  decimals <- outcome_decimals(outcome)
+  effects <- outcome_rows(answers$effect, outcome)
+  left_out <- effects_left_out(answers$effect, outcome)
+  list(
+    doc_paragraph(size_sentence(answers$difference, outcome, "plain", decimals)),
+    doc_table(
+      effect_cells(answers$effect, outcome, decimals),
+      paste0(capital(outcome$label), ": effect size, ", study_direction(study)),
+      paste(c(
+        paste0("Intervals: ", interval_method_words(answers$effect, effects), "."), no_interval_words(effects, study)
+      ), collapse = " ")
+    ),
+    doc_table(
+      list(
+        effect = effect_names(effects$estimand, study), "when to use it" = effects$use, source = effects$source
+      ),
+      "Which effect size for what",
+      if (length(left_out)) paste0("Not given: ", paste(names(left_out), left_out, collapse = "; "), ".")
+    )
+  )
+}
+
+test_part <- function(i, study, answers) {
+  outcome <- study$outcomes[[i]]
+  decimals <- outcome_decimals(outcome)
+  rows <- outcome_rows(answers$difference, outcome)
+  row <- rows[rows$role == "primary", ]
+  bound <- if (row$expect != "either") {
+    paste0("Bound: ", bound_words(row, row_number(row, outcome, decimals)), ".")
+  }
+  beside <- if (nrow(rows) > 1) sprintf("Declared: %s; the others stand beside it.", method_names[[row$method]])
+  list(
+    doc_paragraph(plain_test(row, outcome, study, decimals)),
+    doc_table(
+      test_cells(rows, outcome, decimals),
+      paste0("Test of H0: ", hypothesis_words(row, outcome, study)[[1]]),
+      paste(c(
+        statistic_notes(row, answers$difference, outcome, decimals), beside, bound,
+        interval_notes(answers$difference, outcome, decimals)
+      ), collapse = " ")
+    ),
+    if (is_rank_row(row)) {
+      doc_table(
+        quartile_cells(answer_detail(answers$difference, outcome, "ranks"), study, decimals),
+        "Quartiles and medians, for description", "Rule 7 of Hyndman & Fan (1996). The test is not one of medians."
+      )
+    }
+  )
+}
+
+# One row per method: statistic, p, and the interval of what it estimates.
+test_cells <- function(rows, outcome, decimals) {
+  each <- lapply(seq_len(nrow(rows)), function(i) rows[i, ])
+  statistic <- vapply(each, function(row) {
+    value <- if (row$statistic_name == "t") {
+      format_number(row$statistic)
+    } else if (is_permutation_row(row)) {
+      format_number(row$statistic, decimals)
+    } else {
+      format_short(row$statistic)
+    }
+    if (is.na(row$statistic)) "" else paste(row$statistic_name, "=", value)
+  }, "")
+  c(
+    list(
+      test = capital_each(method_names[rows$method]), statistic = statistic,
+      df = ifelse(is.na(rows$df), "", format_df(rows$df)), p = format_p(rows$p, label = "", alpha = rows$alpha)
+    ),
+    if (!all(is.na(rows$p_adjusted))) {
+      list("p adjusted" = ifelse(is.na(rows$p_adjusted), "", format_p(rows$p_adjusted, label = "")))
+    },
+    list(
+      interval = vapply(each, beside_interval, "", decimals),
+      sides = ifelse(rows$expect == "either", "two", "one")
+    )
+  )
+}
+
+statistic_notes <- function(row, difference, outcome, decimals) {
+  if (is_permutation_row(row)) return(permutation_statistic_notes(row, difference, outcome, decimals))
+  if (!is_rank_row(row)) return(sprintf("df: %s.", df_words(row)))
+  detail <- answer_detail(difference, outcome, "ranks")
+  study <- difference$study
+  c(
+    sprintf("%s: %s.", capital(row$estimand), estimand_words(row, outcome, study)),
+    sprintf("Interval: %s.", rank_interval_words(row, outcome, detail$widest, decimals)),
+    if (row$method != "relative") {
+      c(paste0(rank_sum_words(row, detail$largest, study), "."), paste0("Critical: ", critical_words(row), "."))
+    },
+    sprintf("p: %s.", p_source(row)), rank_notes(row, detail, outcome, study, decimals)
+  )
+}
+
+permutation_statistic_notes <- function(row, difference, outcome, decimals) {
+  detail <- answer_detail(difference, outcome, "permutation")
+  study <- difference$study
+  more <- permuted_estimate_words(row, study, detail)
+  c(
+    sprintf("Compared: %s%s.", compared_words(row, study), more %||% ""),
+    sprintf("Interval: %s.", permutation_interval_words(row, outcome, detail$widest, decimals)),
+    sprintf("Counted: %s. Smallest p: %s.", counted_words(row, detail, outcome, study), smallest_words(row)),
+    permutation_notes(row, detail, outcome, study)
+  )
+}
+
+agreement_part <- function(i, study, answer) {
+  outcome <- study$outcomes[[i]]
+  rows <- outcome_rows(answer, outcome)
+  refused <- refused_words(answer, outcome)
+  list(
+    doc_paragraph(tell(answer, "journal", NULL)[[i]]),
+    doc_figure(autoplot(answer, outcome = outcome$name), 0.3 + 0.05 * nrow(rows)),
+    doc_table(
+      cross_cells(rows, outcome, outcome_decimals(outcome)),
+      capital(cross_question_words(answer, rows, outcome)),
+      paste(c(
+        "The declared method's verdict stands; none is chosen for what it found.",
+        if (length(refused)) sprintf("No answer: %s.", refused), cross_notes(answer, rows, outcome)
+      ), collapse = " ")
+    )
+  )
+}
+
+sentences_part <- function(answers) {
+  told <- function(voice) {
+    c(
+      tell(answers$difference, voice, NULL), if (!is.null(answers$equivalence)) {
+        equivalence_sentences(answers$equivalence, voice)
+      },
+      tell(answers$effect, voice, NULL), if (!is.null(answers$evidence)) tell(answers$evidence, voice, NULL)
+    )
+  }
+  study <- answers$difference$study
+  list(
+    doc_heading("For the paper"), doc_paragraphs(as_text(told("journal"), study)),
+    if (!is.null(study$claim)) {
+      list(doc_heading("About the claim"), doc_paragraphs(
+        as_text(tell(answers$equivalence %||% answers$difference, "claim", NULL), study)
+      ))
+    },
+    doc_heading("In plain language"), doc_paragraphs(as_text(told("plain"), study))
+  )
+}

@@ -1,0 +1,272 @@
+#' Write a report
+#'
+#' Everything about one or several comparisons in one document: the question, the data, their description with the
+#' figure for a paper, what was seen of the assumptions, the size of the difference, the test, equivalence and weight of
+#' evidence where they were asked, whether the methods agree, the sentences, the methods with the sources of just what
+#' was used, the settings, and the R code that gives the same numbers again.
+#'
+#' @param x A study, an answer, or a list of these; names become the headings of chapters. Answers of one study stand in
+#'   one chapter. What was not asked is asked here: by the default method of the design, or that of an answer about the
+#'   same study. Answers of [describe_study()], [vet_assumptions()], [gauge_effect()], [test_difference()],
+#'   [test_equivalence()], [weigh_evidence()] and [cross_check()] have a place.
+#' @param file File to write: `.html` (one self-contained page, for screens, phones and paper), `.docx` (Word, by pandoc,
+#'   with tables that can be edited), `.md` (Markdown) or `.tex` (a part of a LaTeX document that uses
+#'   the packages graphicx and longtable; XeLaTeX or LuaLaTeX where labels hold letters that LaTeX does not know). The
+#'   figures of the last two stand in a folder beside the file, named after it.
+#' @param ... The question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust`, `reason` and the options of
+#'   rank methods, as in [test_difference()]; only for studies without an answer about the difference. What is drawn at
+#'   random in a report has a fixed seed, so that the same call writes the same report.
+#' @param within,bounds_in,sd_of Bounds of [test_equivalence()]: the report then tells equivalence too, and `reason` is
+#'   the reason for the bounds.
+#' @param evidence An answer of [weigh_evidence()] about the same study; the same as giving it in a list.
+#' @param text Text of your own; blank lines part paragraphs, line breaks stay. Without names it stands under the title.
+#'   Named after a part ("question", "data", "description", "checks", "size", "test", "equivalence", "evidence",
+#'   "agreement", "sentences") it stands in that part, "conclusion" in one of its own; in a report of several studies
+#'   names are those of chapters, or "conclusion".
+#' @param title Title of the report; by default the outcomes and the direction.
+#' @param author Author, printed under the title.
+#' @param date Date printed under the title; a fixed date gives the same file every time.
+#' @param style How numbers are written, from [number_style()].
+#' @param explain `FALSE` leaves out what p, intervals and the Bayes factor are and are not.
+#' @param overwrite `TRUE` replaces a file that exists.
+#' @return `file`, invisibly.
+#' @section What is in it: No single measurement and no id, but as points of figures. Everything that came from data or
+#'   arguments is escaped, whatever it holds. Figures are drawn inside the page as vectors, as points where many of them
+#'   would make it larger than 1 MB.
+#' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_package_missing` (htmltools, jsonlite;
+#'   for Word rmarkdown with pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question beside an
+#'   answer to it, and those of the verbs. The file is written whole or not at all.
+#' @examples
+#' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", label = "Stem height")
+#' file <- tempfile(fileext = ".html")
+#' write_report(study, file, title = "Seedlings on two substrates", text = "Grown in house 2.\n\nWatered twice a day.")
+#'
+#' # Several comparisons, each with the answers it was asked for
+#' probes <- versus_paired(moisture, probe_a, probe_b, unit = "%", label = "Soil moisture")
+#' write_report(list(
+#'   Seedlings = test_difference(study, c("welch", "ranks")),
+#'   Probes = test_equivalence(probes, within = 0.5, reason = "the valve opens in steps of 0.5 %")
+#' ), tempfile(fileext = ".md"), title = "Spring in the greenhouse")
+#' @export
+write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "sd"), sd_of = NULL, evidence = NULL,
+                         text = NULL, title = NULL, author = NULL, date = Sys.Date(), style = NULL,
+                         explain = TRUE, overwrite = FALSE) {
+  check_flag(overwrite)
+  check_flag(explain)
+  page <- list(
+    title = check_text(title), author = check_text(author),
+    date = check_text(as.character(date), arg = "date", null = FALSE)
+  )
+  style <- check_style(style)
+  file <- check_report_path(file, overwrite)
+  items <- report_items(x, evidence)
+  bounds <- if (!is.null(within)) list(within = within, bounds_in = bounds_in, sd_of = sd_of)
+  chapters <- report_chapters(items, list(...), bounds)
+  own <- check_own_text(text, names(chapters))
+  with_style(style, {
+    page$blocks <- number_blocks(report_blocks(chapters, own, style, explain))
+    page$title <- page$title %||% chapters_title(chapters)
+    write_page(page, file, overwrite)
+  })
+}
+
+report_endings <- c("html", "htm", "docx", "md", "tex")
+
+check_report_path <- function(file, overwrite, call = rlang::caller_env()) {
+  file <- check_output_path(file, overwrite, arg = "file", call = call)
+  ending <- file_ending(file)
+  if (!ending %in% report_endings) {
+    abort_vandro(
+      c("{.arg file} must end in {.or {.val .{report_endings[-2]}}}.", "x" = "It is {.file {file}}."), "output",
+      file = file, call = call
+    )
+  }
+  if (ending %in% c("html", "htm", "docx")) {
+    need_package("htmltools", "to write reports", call)
+    need_package("jsonlite", "to write reports", call)
+  }
+  if (ending == "docx") need_pandoc(call)
+  file
+}
+
+# One blank-free list of studies and answers, with the names of their chapters.
+report_items <- function(x, evidence, call = rlang::caller_env()) {
+  single <- inherits(x, c("vandro_study", "vandro_answer"))
+  items <- if (single) list(x) else if (is.list(x)) x else list(x)
+  if (length(items) == 0) check_study(items, call)
+  for (item in items) check_report_item(item, call)
+  if (is.null(evidence)) return(items)
+  about <- vapply(items, function(item) study_key(if (inherits(item, "vandro_study")) item else item$study), "")
+  if (!inherits(evidence, "vandro_evidence") || !study_key(evidence$study) %in% about) {
+    abort_vandro(
+      c(
+        "{.arg evidence} must be an answer of {.fn weigh_evidence} about the same study.",
+        "i" = "For example {.code write_report(study, file, evidence = weigh_evidence(study))}."
+      ),
+      "bad_value",
+      arg = "evidence", call = call
+    )
+  }
+  c(items, list(evidence))
+}
+
+report_places <- c(
+  vandro_description = "description", vandro_assumptions = "assumptions", vandro_effect = "effect",
+  vandro_difference = "difference", vandro_equivalence = "equivalence", vandro_evidence = "evidence",
+  vandro_cross_check = "agreement"
+)
+
+check_report_item <- function(item, call) {
+  if (inherits(item, c("vandro_study", names(report_places)))) return(invisible())
+  found <- class(item)[[1]]
+  abort_vandro(
+    c(
+      "A report is about studies and answers that have a place in it.", "x" = "There is one of type {.cls {found}}.",
+      "i" = "Give a study, an answer of {.fn test_difference}, {.fn test_equivalence}, {.fn weigh_evidence},
+        {.fn gauge_effect}, {.fn vet_assumptions}, {.fn describe_study} or {.fn cross_check}, or a list of these."
+    ),
+    if (is.data.frame(item)) "not_a_study" else "not_an_answer",
+    call = call
+  )
+}
+
+study_key <- function(study) paste(study_fingerprint(study), study_direction(study), study$design)
+
+# A chapter per study: its own answers, and those that nobody asked for yet.
+report_chapters <- function(items, asked, bounds, call = rlang::caller_env()) {
+  studies <- lapply(items, function(item) if (inherits(item, "vandro_study")) item else item$study)
+  keys <- vapply(studies, study_key, "")
+  chapters <- lapply(unique(keys), function(key) {
+    at <- which(keys == key)
+    given <- list()
+    for (item in items[at]) {
+      place <- report_places[intersect(class(item), names(report_places))]
+      if (length(place) && is.null(given[[place]])) given[[place]] <- item
+    }
+    report_answers(studies[[at[[1]]]], given, asked, bounds, call)
+  })
+  named <- names(items) %||% rep("", length(items))
+  names(chapters) <- vapply(unique(keys), function(key) {
+    at <- which(keys == key)
+    own <- named[at][nzchar(named[at])]
+    if (length(own)) own[[1]] else study_title(studies[[at[[1]]]])
+  }, "")
+  names(chapters) <- make.unique(names(chapters), " ")
+  chapters
+}
+
+study_title <- function(study) {
+  labels <- vapply(study$outcomes, function(outcome) inside_sentence(outcome$label), "")
+  sprintf("%s: %s", capital(paste(labels, collapse = ", ")), study_direction(study))
+}
+
+chapters_title <- function(chapters) {
+  if (length(chapters) == 1) names(chapters) else paste(names(chapters), collapse = "; ")
+}
+
+report_answers <- function(study, given, asked, bounds, call) {
+  if (!is.null(given$difference) || !is.null(given$equivalence)) refuse_second_question(asked, bounds, given, call)
+  if (!is.null(bounds)) given$equivalence <- report_equivalence_answer(study, asked, bounds)
+  if (!is.null(given$equivalence)) {
+    # Of one call both take the same random draws.
+    asked$reason <- NULL
+    asked$seed <- asked$seed %||% given$equivalence$settings$seed
+    if (is.null(bounds)) asked$method <- given$equivalence$settings$method
+  }
+  asked <- report_seed(asked)
+  difference <- given$difference %||% rlang::inject(test_difference(study, !!!asked))
+  s <- difference$settings
+  # A sequence: what is compared, looked at, measured, tested.
+  list(
+    description = given$description %||% describe_study(study, level = s$level),
+    assumptions = given$assumptions %||% vet_assumptions(study, alpha = s$alpha, level = s$level),
+    effect = given$effect %||% report_effect(study, difference), difference = difference,
+    equivalence = given$equivalence, evidence = given$evidence,
+    agreement = given$agreement %||% report_agreement(study, s, given$equivalence)
+  )
+}
+
+# The same call writes the same report.
+report_seed <- function(asked) {
+  drawn <- c("relative", "permutation")
+  if (is.null(asked$seed) && any(asked$method %in% drawn)) asked$seed <- 1
+  asked
+}
+
+refuse_second_question <- function(asked, bounds, given, call) {
+  beside <- c(names(asked), if (!is.null(bounds) && !is.null(given$equivalence)) "within")
+  if (length(beside) == 0) return(invisible())
+  abort_vandro(
+    c(
+      "An answer that is given has its question already.", "x" = "{.arg {beside}} asks another one.",
+      "i" = "Leave {.arg {beside}} out, or give the study instead of the answer."
+    ),
+    "contradiction",
+    call = call
+  )
+}
+
+# Every method, asked what the report asks.
+report_agreement <- function(study, s, equivalence) {
+  question <- if (is.null(equivalence)) {
+    s[c("expect", "beyond", "alpha", "reason")]
+  } else {
+    equivalence$settings[c("within", "bounds_in", "sd_of", "alpha", "reason")]
+  }
+  # From published numbers nothing is drawn.
+  drawn <- if (study$source == "values") list(statistic = s$statistic, draws = s$draws, seed = s$seed %||% 1)
+  asked <- keep_given(c(question, drawn))
+  quietly(rlang::inject(cross_check(study, s$method[[1]], !!!asked)))
+}
+
+# What its notes say stands in the report.
+quietly <- function(code) suppressMessages(code, classes = "vandro_message")
+
+check_own_text <- function(text, chapters, call = rlang::caller_env()) {
+  if (is.null(text)) return(list())
+  if (!is.character(text) || anyNA(text)) {
+    found <- describe_value(text)
+    abort_vandro(c("{.arg text} must be text.", "x" = "It is {found}."), "bad_value", arg = "text", call = call)
+  }
+  names <- names(text) %||% rep("", length(text))
+  known <- if (length(chapters) > 1) c(chapters, "conclusion") else report_part_names
+  unknown <- setdiff(names[nzchar(names)], known)
+  if (length(unknown)) {
+    near <- near_names(unknown[[1]], known)
+    hint <- if (length(near)) "Did you mean {.val {near[[1]]}}?" else "It may be {.or {.val {known}}}."
+    abort_vandro(
+      c("{.arg text} has a part that the report has not.", "x" = "It is named {.val {unknown[[1]]}}.", "i" = hint),
+      "bad_value",
+      arg = "text", call = call
+    )
+  }
+  own <- split(enc2utf8(unname(text)), factor(names, unique(names)))
+  names(own)[!nzchar(names(own))] <- " "
+  own
+}
+
+report_blocks <- function(chapters, own, style, explain) {
+  several <- length(chapters) > 1
+  parts <- if (several) {
+    lapply(names(chapters), function(name) {
+      answers <- chapters[[name]]
+      blocks <- doc_blocks(doc_own_text(own[[name]]), report_parts(answers$difference$study, answers, list()))
+      doc_section(name, deepen(blocks))
+    })
+  } else {
+    report_parts(chapters[[1]]$difference$study, chapters[[1]], own)
+  }
+  doc_blocks(
+    doc_own_text(own[[" "]]), parts,
+    if (!is.null(own$conclusion)) doc_section("Conclusion", doc_own_text(own$conclusion)),
+    if (explain) explained_section(chapters), methods_section(chapters, style, explain), settings_section(chapters, style), again_section(chapters)
+  )
+}
+
+write_page <- function(page, file, overwrite, call = rlang::caller_env()) {
+  switch(file_ending(file),
+    html = , htm = write_whole_text(file, page_html(page), call),
+    docx = write_page_word(page, file, call),
+    write_page_beside(page, file, overwrite, call)
+  )
+}
