@@ -99,7 +99,9 @@ figure_shape <- function(figure, width) {
 marked_rows <- function(figure) {
   chosen <- figure$scales$get_scales("y")$breaks
   if (is.numeric(chosen)) return(length(chosen))
-  rows <- ggplot2::ggplot_build(figure)$layout$panel_params[[1]]$y$breaks
+  # A figure that cannot be drawn says so when it is drawn.
+  built <- tryCatch(ggplot2::ggplot_build(figure), error = function(e) NULL)
+  rows <- built$layout$panel_params[[1]]$y$breaks
   if (is.character(rows)) length(rows) else 0
 }
 

@@ -114,6 +114,7 @@ answer_call <- function(x, name) {
     if (is.null(value) || identical(value, default) || (length(default) && identical(value, default[[1]]))) return(NULL)
     # A number of draws is what was drawn, not what was asked, where nothing was drawn.
     if (argument == "draws" && is.null(s$seed)) return(NULL)
+    if (argument == "level" && identical(value, x$detail$agreeing)) return(NULL)
     paste(argument, "=", code_text(value, argument))
   })
   sprintf("%s(%s)", s$verb, paste(c(name, unlist(keep_given(asked), use.names = FALSE)), collapse = ", "))

@@ -133,7 +133,12 @@ write_page_word <- function(page, file, call) {
   text <- page_html(page, sources)
   # The title is in the head, from where pandoc takes it.
   text <- sub("<header>.*?</header>", "", text)
-  text <- gsub("<img src=", "<img width=\"6.2in\" src=", text, fixed = TRUE)
+  # Pandoc would take the caption of a figure for its text alternative.
+  text <- gsub(
+    "(?s)<figure>\\s*<img( [^>]*)/>\\s*<figcaption>(.*?)</figcaption>\\s*</figure>",
+    "<p><img width=\"6.2in\"\\1/></p><p>\\2</p>", text,
+    perl = TRUE
+  )
   text <- sub("<meta name=\"author\"[^>]*>", "", sub("<nav .*?</nav>", "", text))
   convert_to_word(text, ".html", file, page$date, call)
 }

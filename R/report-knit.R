@@ -40,6 +40,8 @@ markdown_plain <- function(text) {
   text <- gsub("[[:space:]]+", " ", enc2utf8(text))
   text <- gsub("\\", "\u0001", text, fixed = TRUE)
   text <- gsub("([`*_{}<>$^~#|@&!'\"])", "\\\\\\1", text)
+  # Nor would dashes and dots stay what they are.
+  text <- gsub("...", "..\\.", gsub("(?<=-)-", "\\\\-", text, perl = TRUE), fixed = TRUE)
   text <- gsub("\u0001", "&#92;", text, fixed = TRUE)
   gsub("](", "]&#40;", gsub("][", "]&#91;", gsub("]:", "]&#58;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
 }

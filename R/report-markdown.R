@@ -18,11 +18,12 @@ write_figures <- function(figures, folder, names, overwrite, call) {
   there <- list.files(folder, all.files = TRUE, no.. = TRUE)
   foreign <- there[!grepl("^figure-[0-9]+[.](png|pdf)$", there)]
   if (file.exists(folder) && (!overwrite || length(foreign))) {
+    way_out <- if (length(foreign)) "." else ", or say {.code overwrite = TRUE}."
     abort_vandro(
       c(
         "The folder for the figures, {.file {folder}}, exists already and was left as it is.",
         "x" = if (length(foreign)) "It holds other files: {.file {foreign[[1]]}}.",
-        "i" = "Choose another name, or move it away{if (length(foreign) == 0) ', or say {.code overwrite = TRUE}'}."
+        "i" = paste0("Choose another name, or move it away", way_out)
       ),
       "file_exists",
       file = folder, call = call

@@ -36,7 +36,7 @@ method_text <- function(row, paired, detail = NULL) {
 
 rank_distribution <- function(row, detail) {
   if (row$p_kind != "exact") return("its normal approximation")
-  if (isTRUE(detail$tied)) {
+  if (isTRUE(detail$tied > 0)) {
     "its exact distribution given the midranks (Streitberg & Roehmel 1986)"
   } else {
     "its exact distribution"

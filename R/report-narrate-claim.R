@@ -64,7 +64,13 @@ claim_sentence <- function(claim, in_null, rejected, row) {
   sprintf(
     "At alpha %s there is %s to %s the claim that %s (%s).", alpha_text(row$alpha),
     if (rejected) "enough evidence" else "not enough evidence", if (in_null) "reject" else "support", claim,
-    if (is.na(row$p_adjusted)) p_words(row) else paste("adjusted", format_p(row$p_adjusted, alpha = row$alpha))
+    if (!is.na(row$p_adjusted)) {
+      paste("adjusted", format_p(row$p_adjusted, alpha = row$alpha))
+    } else if (is_rank_row(row) || is_permutation_row(row)) {
+      p_words(row)
+    } else {
+      format_p(row$p, alpha = row$alpha)
+    }
   )
 }
 

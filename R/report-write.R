@@ -93,7 +93,7 @@ check_report_path <- function(file, overwrite, call = rlang::caller_env()) {
 report_items <- function(x, evidence, call = rlang::caller_env()) {
   single <- inherits(x, c("vandro_study", "vandro_answer"))
   items <- if (single) list(x) else if (is.list(x)) x else list(x)
-  if (length(items) == 0) check_study(items, call)
+  if (length(items) == 0 || is.data.frame(x)) check_study(x, call)
   for (item in items) check_report_item(item, call)
   if (is.null(evidence)) return(items)
   about <- vapply(items, function(item) study_key(if (inherits(item, "vandro_study")) item else item$study), "")

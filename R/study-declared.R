@@ -1,22 +1,37 @@
 # A declaration as R code, so that a report can say how to make it again.
 
-# Columns by name, everything else by value. `frame` is that of the declaring function; a data frame that has no name
-# there is called `data`, and so is anything too long to be written out.
+# Columns by name, everything else by value, what is the default not at all. `frame` is that of the declaring function;
+# a data frame that has no name there is called `data`, and what is too long to be written out by its argument's name.
 declared_call <- function(verb, frame) {
-  call <- rlang::call_match(rlang::frame_call(frame), rlang::frame_fn(frame))
-  args <- rlang::call_args(call)
+  fn <- rlang::frame_fn(frame)
   columns <- if (!grepl("summary", verb)) {
     c("outcome", "by", "first", "second", "change", "id", "order", "blocks", "counts")
   }
-  names <- names(args) %||% rep("", length(args))
-  texts <- vapply(seq_along(args), function(i) {
-    name <- names[[i]]
-    if (name == "data") return(if (is.symbol(args[[i]]) && args[[i]] != quote(.)) as.character(args[[i]]) else "data")
-    # Columns of pairs come by position.
-    if (name %in% c("", columns)) code_text(args[[i]], name) else code_text(rlang::env_get(frame, name), name)
+  expression_of <- function(name) {
+    rlang::quo_get_expr(eval(rlang::call2(rlang::enquo, as.name(name)), frame))
+  }
+  given <- Filter(function(name) !eval(rlang::call2("missing", as.name(name), .ns = "base"), frame), setdiff(
+    names(formals(fn)), "..."
+  ))
+  texts <- lapply(given, function(name) {
+    # Once it was looked at only the promise knows how the data frame was called.
+    if (name == "data") return(data_text(eval(quote(substitute(data)), frame)))
+    if (name %in% columns) return(paste(name, "=", code_text(expression_of(name), name)))
+    value <- rlang::env_get(frame, name)
+    if (!identical(value, formals(fn)[[name]])) paste(name, "=", code_text(value, name))
+  })
+  # Columns of pairs come by position, or by their names in `...`.
+  more <- if (verb == "versus_paired") eval(quote(rlang::enquos(...)), frame)
+  dots <- vapply(seq_along(more), function(i) {
+    name <- names(more)[[i]]
+    paste0(if (nzchar(name)) paste(name, "= "), code_text(rlang::quo_get_expr(more[[i]]), name))
   }, "")
-  named <- ifelse(names %in% c("", "data"), texts, paste(names, "=", texts))
-  sprintf("%s(%s)", verb, paste(named, collapse = ", "))
+  at <- match("data", given, nomatch = 0)
+  sprintf("%s(%s)", verb, paste(append(unlist(texts), dots, after = at), collapse = ", "))
+}
+
+data_text <- function(expression) {
+  if (is.symbol(expression) && expression != quote(.)) as.character(expression) else "data"
 }
 
 # R code of a value or an expression; its name where the code would be long.

@@ -67,3 +67,7 @@ run_here <- function(...) {
   })
   list(status = status, out = out, err = err)
 }
+
+plots_study <- function(...) {
+  versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate", ...)
+}

@@ -64,3 +64,187 @@ test_that("a difference too small to show is said to be so, and equal means are 
   expect_match(narrate(test_difference(two_groups(c(1, 3), c(0, 4)))), "was the same in the samples")
   expect_error(narrate(3), class = "vandro_error_not_an_answer")
 })
+
+# --- over a wide grid ------------------------------------------------------------------------------------
+
+# One random comparison: design, shape of the data, what is declared about it.
+grid_study <- function(i) {
+  declared <- list(
+    unit = list(NULL, "cm", "%")[[1 + i %% 3]], label = list("Stem height", "pH", "leaf area")[[1 + i %% 3]],
+    claim = list(NULL, "same", "different")[[1 + (i %/% 3) %% 3]], assigned = list(NULL, TRUE, FALSE)[[1 + i %% 3]],
+    groups = c("compost", "peat")
+  )
+  n <- 4 + i %% 9
+  gap <- c(0, 0.4, -3, 12)[[1 + i %% 4]]
+  digits <- c(0, 1, 6)[[1 + (i %/% 2) %% 3]]
+  first <- round(rnorm(n, 20 + gap, 3), digits)
+  second <- round(rnorm(n + if (i %% 2) 0 else 3, 20, 2), digits)
+  switch(1 + i %% 5,
+    rlang::inject(versus(long_data(c(first, NA), second), height, substrate, !!!declared)),
+    rlang::inject(versus_paired(data.frame(a = first, b = second[seq_len(n)] + 0.01), a, b, !!!declared)),
+    rlang::inject(versus_summary(c(n, n + 2), c(20 + gap, 20), c(3, 2), !!!declared)),
+    rlang::inject(versus_paired_summary(n, mean_change = gap + 0.1, sd_change = 2, !!!declared)),
+    rlang::inject(versus_paired(data.frame(change = first - 20.3), change, !!!declared))
+  )
+}
+
+grid_methods <- function(study) {
+  if (study$source == "summary") return(if (is_paired(study)) "paired" else c("welch", "student"))
+  if (is_paired(study)) c("paired", "signed_ranks", "permutation") else names(method_names)[names(method_names) %in% c(
+    "welch", "student", "ranks", "relative", "permutation"
+  )]
+}
+
+# A test of it in any direction, or NULL where these few values allow none.
+grid_answer <- function(study, i) {
+  methods <- grid_methods(study)
+  method <- methods[[1 + i %% length(methods)]]
+  beyond <- if (method == "relative") 0 else c(0, 0, 1.5, -2)[[1 + (i %/% 7) %% 4]]
+  # That few values cannot decide is said in a warning.
+  tryCatch(
+    suppressWarnings(rlang::inject(test_difference(study, method,
+      expect = directions[[1 + (i %/% 5) %% 3]], beyond = beyond, alpha = c(0.05, 0.01)[[1 + i %% 2]],
+      !!!if (method %in% c("relative", "permutation")) list(seed = i)
+    )), classes = "vandro_warning"),
+    vandro_error = function(e) NULL
+  )
+}
+
+test_that("over a wide grid sentences are whole, true, and their numbers are the answer's", {
+  set.seed(90)
+  styles <- list(NULL, number_style(leading_zero = TRUE, decimal_mark = ","), number_style(decimals = 3, p_decimals = 4))
+  told <- 0
+  for (i in 1:330) {
+    study <- quiet(grid_study(i))
+    answer <- grid_answer(study, i)
+    if (is.null(answer)) next
+    voice <- c("journal", "plain", "claim")[[1 + (i %/% 2) %% 3]]
+    style <- styles[[1 + i %% 3]]
+    text <- unclass(narrate(answer, voice = voice, style = style))
+    told <- told + 1
+    expect_identical(form_faults(text), character(), label = text)
+    expect_identical(strange_numbers(text, list(answer)), character(), label = text)
+    expect_identical(untrue_p(text, list(answer)), character(), label = text)
+    # Direction and wrong readings.
+    expect_match(text, "compost minus peat|in compost than in peat|in compost .*than in peat|same in the", label = text)
+    expect_no_match(text, "no (significant )?difference between|did not differ|no effect|due to chance|proves?\\b")
+    row <- answer$table
+    if (!isTRUE(study$assigned)) expect_no_match(text, "raised|lowered|caused|effect of|led to", label = text)
+    if (row$estimand == "mean_difference" && row$estimate != 0) {
+      expect_match(text, if (row$estimate > 0) "higher in compost" else "lower in compost", label = text)
+    }
+    if (voice != "plain" && row$p > row$alpha && !wrong_side(row)) expect_match(text, "not evidence", label = text)
+  }
+  expect_gt(told, 250)
+})
+
+test_that("whole studies, effects, bounds and evidence keep to their numbers too", {
+  set.seed(91)
+  for (i in 1:40) {
+    study <- quiet(grid_study(i))
+    method <- grid_methods(study)[[1]]
+    text <- unclass(narrate(study, method, voice = c("journal", "plain")[[1 + i %% 2]]))
+    answers <- asked_answers(study, method)
+    expect_identical(strange_numbers(text, answers), character(), label = text)
+    expect_identical(form_faults(text), character(), label = text)
+    bounded <- test_equivalence(study, within = c(1, 4, 15)[[1 + i %% 3]])
+    for (voice in c("journal", "plain", "claim")) {
+      text <- unclass(narrate(bounded, voice = voice))
+      expect_identical(strange_numbers(text, list(bounded, difference_of(bounded))), character(), label = text)
+      expect_identical(form_faults(text), character(), label = text)
+    }
+  }
+})
+
+test_that("the readers of sentences see what is wrong", {
+  answer <- test_difference(height_study())
+  text <- unclass(narrate(answer))
+  expect_identical(strange_numbers(sub("3.46", "3.47", text, fixed = TRUE), list(answer)), "3.47")
+  expect_identical(untrue_p(sub("p < .001", "p = .002", text, fixed = TRUE), list(answer)), "p = .002")
+  expect_identical(untrue_p("p > .999", list(answer)), "p > .999")
+  expect_identical(form_faults("Two  blanks (here ,"), c("two blanks", "blank before a mark", "no end", "brackets"))
+  expect_identical(form_faults("there were 1 rows, NA of 2 row."), c("missing value", "no capital", "number and noun"))
+})
+
+# --- claims, causes, styles, notes -------------------------------------------------------------------------
+
+test_that("all four combinations of claim and decision are told, and none turns into its opposite", {
+  said <- function(outcome, claim, ask = test_difference, ...) {
+    study <- versus(seedlings, .data[[outcome]], substrate, groups = c("compost", "peat"), claim = claim)
+    unclass(narrate(ask(study, ...), voice = "claim"))
+  }
+  expect_match(said("height", "different"), "is enough evidence to support the claim that the population means .* not equal")
+  expect_match(said("chlorophyll", "different"), "is not enough evidence to support the claim that .* not equal")
+  expect_match(said("height", "same"), "is enough evidence to reject the claim that .* are equal")
+  expect_match(said("chlorophyll", "same"), "is not enough evidence to reject the claim that .* are equal")
+  expect_match(said("chlorophyll", "same"), "not evidence that the groups are equal")
+  expect_match(said("chlorophyll", "same"), "compatible with a mean from 2.11 lower to 1.99 higher")
+  # With bounds it is the other way round.
+  expect_match(said("chlorophyll", "same", test_equivalence, 3), "enough evidence to support the claim .*between the bounds -3 and 3")
+  expect_match(said("height", "same", test_equivalence, 3), "not enough evidence to support .* not evidence against it")
+  expect_match(said("chlorophyll", "different", test_equivalence, 3), "is enough evidence to reject .*on or beyond one of the bounds")
+  expect_match(said("height", "different", test_equivalence, 3), "not enough evidence to reject .* not evidence for it")
+  ranks <- narrate(height_study(), "ranks", expect = "higher", reason = "peat dries", voice = "claim")
+  expect_match(ranks, "support the claim that values of compost tend to be higher than those of peat (exact p < .001)", fixed = TRUE)
+  expect_error(narrate(gauge_effect(height_study()), voice = "claim"), class = "vandro_error_bad_value")
+})
+
+test_that("of several outcomes the adjusted p decides about claims", {
+  study <- versus_summary(c(20, 20), c(1, 0), c(1.5, 1.5), groups = c("compost", "peat"))
+  one <- test_difference(study)
+  expect_lt(one$table$p, 0.05)
+  one$table$p_adjusted <- 0.08
+  text <- narrate(one, voice = "claim")
+  expect_match(text, "not enough evidence to support", fixed = TRUE)
+  expect_match(text, "adjusted p = .080", fixed = TRUE)
+  expect_match(narrate(one), "Adjusted for the other outcomes p is above alpha .05; this is not evidence", fixed = TRUE)
+})
+
+test_that("only chance may cause, and only where an effect is shown", {
+  text <- function(outcome, assigned, ...) {
+    unclass(narrate(test_difference(versus(
+      seedlings, .data[[outcome]], substrate, groups = c("compost", "peat"), assigned = assigned
+    ), ...)))
+  }
+  expect_match(text("height", TRUE), "assigned at random, .*: compost raised height by 3.46 compared with peat")
+  expect_match(text("leaf_area", TRUE, "relative"), "compost tended to raise leaf_area compared with peat")
+  expect_no_match(text("chlorophyll", TRUE), "raised|lowered|an effect")
+  expect_match(text("height", FALSE), "not assigned to the groups at random: the difference may have other causes")
+  expect_no_match(text("height", NULL), "raised|assigned")
+  lower <- versus(seedlings, height, substrate, groups = c("peat", "compost"), assigned = TRUE)
+  expect_match(narrate(test_difference(lower)), "peat lowered height by 3.46 compared with compost", fixed = TRUE)
+  expect_match(narrate(test_difference(conductance_study(assigned = FALSE))), "order of the two .* other causes")
+  expect_error(height_study(assigned = "yes"), class = "vandro_error_bad_value")
+  expect_match(format(height_study(assigned = TRUE)), "Assigned    units to the groups at random", all = FALSE)
+})
+
+test_that("what was left out and drawn is said", {
+  expect_match(narrate(test_difference(height_study())), "Left out: 2 rows of compost without a value; 1 row of peat")
+  expect_no_match(narrate(test_difference(published_study())), "Left out")
+  drawn <- narrate(test_difference(height_study(), "permutation", statistic = "trimmed", seed = 3))
+  expect_match(drawn, "Drawn at random: 9999 times, seed 3.", fixed = TRUE)
+  boot <- narrate(gauge_effect(height_study(), "g", interval = "bootstrap", seed = 5, draws = 199))
+  expect_match(boot, "Drawn at random: 199 times, seed 5.", fixed = TRUE)
+})
+
+test_that("explanations and sources are those of what was used", {
+  text <- narrate(test_difference(height_study()), explain = TRUE, sources = TRUE)
+  expect_length(text, 4)
+  expect_match(text[[2]], "not the probability that the hypothesis is true", fixed = TRUE)
+  expect_match(text[[3]], "95% of all studies", fixed = TRUE)
+  expect_match(text[[4]], "Welch, B. L. (1947)", fixed = TRUE)
+  expect_match(text[[4]], "American Psychological Association", fixed = TRUE)
+  expect_no_match(text[[4]], "Student \\(1908\\)|Mann|Fisher|Wasserstein.*Wasserstein")
+  expect_match(text[[4]], "Wasserstein", fixed = TRUE)
+  bayes <- narrate(weigh_evidence(height_study()), explain = TRUE, sources = TRUE)
+  expect_match(bayes[[2]], "not the probability of either hypothesis", fixed = TRUE)
+  expect_match(bayes[[3]], "with a probability of 95%", fixed = TRUE)
+  expect_no_match(bayes, "Gronau|About p|confidence interval")
+  expect_match(narrate(weigh_evidence(height_study(), prior_df = 3), sources = TRUE)[[2]], "Gronau", fixed = TRUE)
+  exact <- narrate(test_difference(height_study(), "ranks"), sources = TRUE)[[2]]
+  expect_match(exact, "Streitberg", fixed = TRUE)
+  own <- narrate(test_difference(height_study()), sources = TRUE, style = number_style(decimals = 1))
+  expect_no_match(own[[2]], "American Psychological", fixed = TRUE)
+  expect_match(narrate(test_difference(plots_study(), "permutation"), sources = TRUE)[[2]], "Fisher, R. A. (1935)", fixed = TRUE)
+  expect_no_match(narrate(test_difference(plots_study(), "permutation"), sources = TRUE)[[2]], "Phipson", fixed = TRUE)
+})

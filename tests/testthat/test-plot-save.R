@@ -1,0 +1,76 @@
+# Size of a PNG in points, and the density it is to be printed at.
+png_size <- function(file) {
+  bytes <- as.integer(readBin(file, "raw", 32))
+  number <- function(at) sum(bytes[at + 0:3] * 256^(3:0))
+  c(number(17), number(21))
+}
+
+test_that("figures have the size in which they are printed, in every kind of file", {
+  folder <- withr::local_tempdir()
+  path <- function(name) file.path(folder, name)
+  study <- height_study()
+  save_figure(study, path("one.png"))
+  expect_equal(png_size(path("one.png"))[[1]], 85 / 25.4 * 300, tolerance = 0.002)
+  save_figure(study, path("two.png"), columns = 2, dpi = 100)
+  expect_equal(png_size(path("two.png"))[[1]], 174 / 25.4 * 100, tolerance = 0.002)
+  save_figure(study, path("own.png"), width = 120, height = 60, dpi = 100)
+  expect_equal(png_size(path("own.png")), c(120, 60) / 25.4 * 100, tolerance = 0.005)
+  expect_identical(save_figure(study, path("a.svg"), view = "points"), path("a.svg"))
+  svg <- readLines(path("a.svg"), encoding = "UTF-8")
+  expect_match(svg, "<svg .*width=\"240pt\".* role=\"img\">", all = FALSE)
+  expect_match(svg, "<title>.*compost.*</title>", all = FALSE)
+  expect_no_match(svg, "id=\"surface")
+  save_figure(test_difference(study), path("a.pdf"), view = "paper")
+  head <- rawToChar(readBin(path("a.pdf"), "raw", 5))
+  expect_identical(head, "%PDF-")
+})
+
+test_that("the same figure is the same file, and labels cannot break it", {
+  folder <- withr::local_tempdir()
+  path <- function(name) file.path(folder, name)
+  hostile <- versus(seedlings, height, substrate, groups = c("compost", "peat"), label = "<b>&\"@alt@</title>")
+  for (kind in c("svg", "pdf", "png")) {
+    for (i in 1:2) save_figure(hostile, path(paste0(i, ".", kind)))
+    files <- path(paste0(1:2, ".", kind))
+    expect_identical(unname(tools::md5sum(files[[1]])), unname(tools::md5sum(files[[2]])), label = kind)
+  }
+  svg <- paste(readLines(path("1.svg"), encoding = "UTF-8"), collapse = "\n")
+  expect_match(svg, "&lt;b&gt;&amp;\"@alt@&lt;/title&gt;", fixed = TRUE)
+  expect_length(gregexpr("</title>", svg, fixed = TRUE)[[1]], 1)
+})
+
+test_that("nothing that exists is replaced unasked, and nothing half-written stays", {
+  folder <- withr::local_tempdir()
+  file <- file.path(folder, "f.png")
+  writeLines("mine", file)
+  expect_error(save_figure(height_study(), file), class = "vandro_error_file_exists")
+  expect_identical(readLines(file), "mine")
+  broken <- ggplot2::ggplot() + ggplot2::geom_point(ggplot2::aes(x = .data$nowhere, y = 1), data.frame(a = 1))
+  expect_error(save_figure(broken, file, overwrite = TRUE), class = "vandro_error_output")
+  expect_identical(readLines(file), "mine")
+  expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), "f.png")
+  expect_null(grDevices::dev.list())
+  save_figure(height_study(), file, overwrite = TRUE)
+  expect_gt(file.size(file), 1000)
+})
+
+test_that("what cannot be saved says why", {
+  study <- height_study()
+  expect_error(save_figure(study, "f.bmp"), class = "vandro_error_output")
+  expect_error(save_figure(study, file.path("nowhere", "f.png")), class = "vandro_error_output")
+  expect_error(save_figure(seedlings, "f.png"), class = "vandro_error_not_an_answer")
+  expect_error(save_figure(study, "f.png", columns = 3), class = "vandro_error_bad_value")
+  expect_error(save_figure(study, "f.png", dpi = 1), class = "vandro_error_bad_value")
+  expect_error(save_figure(study, "f.png", view = "pairs"), class = "vandro_error_needs_pairs")
+  expect_error(save_figure(autoplot(study), "f.png", view = "points"), class = "rlib_error_dots_nonempty")
+})
+
+test_that("a figure with many rows or much text is taller, and pages stack where they are narrow", {
+  one <- figure_shape(autoplot(height_study()), 85)
+  many <- figure_shape(autoplot(cross_check(plots_study(), flagged = "both")), 85)
+  expect_gt(many, one)
+  page <- autoplot(vet_assumptions(height_study()))
+  expect_gt(figure_shape(page, 85), figure_shape(page, 174))
+  expect_length(page_rows(page, 240)$rows, 2)
+  expect_length(page_rows(page, 500)$rows, 1)
+})
