@@ -12,8 +12,8 @@
 #' @section JSON layout, version 1: An object with `layout` ("vandro-answer"), `layout_version` (1),
 #'   `kind` ("description", "assumptions", "difference", "equivalence", "bounds", "cross_check", "comparison",
 #'   "effect", "evidence", "priors", "rehearsal", "audit"), `study` (`design`, `source`, `comparison`, `groups`, `unit`
-#'   and `label` of each outcome, `claim`, `assigned`, `left_out`, `notes`, `fingerprint`), `settings` (the arguments and
-#'   the package's version) and `table` (an array with one object per row). Not applicable is `null`.
+#'   and `label` of each outcome, `claim`, `assigned`, `left_out`, `notes`, `fingerprint`), `settings` (the arguments
+#'   and the package's version) and `table` (an array with one object per row). Not applicable is `null`.
 #' @section CSV: One header line, comma, decimal point; not applicable is an empty cell. Text that a spreadsheet
 #'   would run as a formula (it begins with `=`, `+`, `-` or `@` and is no number) has an apostrophe in front.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_bad_value`.

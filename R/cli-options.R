@@ -164,8 +164,9 @@ cli_output_options <- function() {
     cli_option(
       "view", "WORD",
       paste(
-        "estimation, paper, points, distributions, means, pairs, changes, order, null, pairing, superiority, equivalence,",
-        "bounds, cross-check, evidence, posterior, widths, power, rates, width, effects, assumptions, normal or spread"
+        "estimation, paper, points, distributions, means, pairs, changes, order, null, pairing, superiority,",
+        "equivalence, bounds, cross-check, evidence, posterior, widths, power, rates, width, effects, assumptions,",
+        "normal or spread"
       ),
       "plot"
     ),
@@ -186,7 +187,9 @@ cli_output_options <- function() {
     ),
     cli_option("title", "TEXT", "title of the report, table or figure", c("plot", "report", "table")),
     cli_option("author", "TEXT", "author of the report", "report"),
-    cli_option("text", "TEXT", "text of your own under the title; \\n is a line break, \\n\\n a new paragraph", "report"),
+    cli_option(
+      "text", "TEXT", "text of your own under the title; \\n is a line break, \\n\\n a new paragraph", "report"
+    ),
     cli_option("date", "DATE", "date printed on the report", "report"),
     cli_option("columns", "NUMBER", "width of the figure as columns of a page: 1 (85 mm) or 2 (174 mm)", "plot"),
     cli_option("width", "NUMBER", "width of the figure in millimetres, instead", "plot"),

@@ -1,4 +1,49 @@
-# Text of a figure that is wider than the paper is wrapped, never cut.
+# Text of a figure that is wider than the paper is wrapped, never cut, and the paper is as high as the figure needs.
+
+# The figure with its text in lines of this width, and the height it needs. In inches.
+fit_figure <- function(figure, width) {
+  # Text is measured on a device of the kind that will be drawn on.
+  draft <- tempfile(fileext = ".png")
+  grDevices::png(draft, width, width, units = "in", res = 72, type = png_type())
+  device <- grDevices::dev.cur()
+  on.exit({
+    grDevices::dev.off(device)
+    unlink(draft)
+  })
+  if (inherits(figure, "vandro_page")) return(fit_page(figure, width))
+  fitted <- fit_text(figure, width)
+  list(figure = fitted, height = part_height(fitted, width))
+}
+
+fit_page <- function(page, width) {
+  rows <- page_rows(page, 72 * width)$rows
+  heights <- vapply(rows, function(row) {
+    part_width <- page_part_width(page, row, rows, width)
+    page$plots[unlist(row)] <<- lapply(page$plots[unlist(row)], fit_text, part_width)
+    max(vapply(page$plots[unlist(row)], part_height, 0, part_width))
+  }, 0)
+  page$fitted <- TRUE
+  text <- page_text_lines(page, 72 * width)
+  list(figure = page, height = sum(heights) + (text$title_room + text$caption_room) / 72)
+}
+
+# Half as high as wide, or a line's room for each row that has a name.
+part_height <- function(plot, width) {
+  built <- ggplot2::ggplot_build(plot)
+  grob <- ggplot2::ggplot_gtable(built)
+  free <- grid::unitType(grob$heights) == "null"
+  text <- sum(grid::convertHeight(grob$heights[!free], "inches", valueOnly = TRUE))
+  drawn <- max(width * if (width < 4.7) 0.55 else 0.4, 0.33 * marked_rows(plot, built), sum(free) * 0.22 * width)
+  min(text + drawn, 12)
+}
+
+# Rows with a name each: of a discrete axis, or at places that the figure chose.
+marked_rows <- function(plot, built) {
+  chosen <- plot$scales$get_scales("y")$breaks
+  if (is.numeric(chosen)) return(length(chosen))
+  rows <- built$layout$panel_params[[1]]$y$breaks
+  if (is.character(rows)) length(rows) else 0
+}
 
 # The same figure with its title, subtitle, caption and axis titles in lines that `width` (inches) can hold, measured
 # on the device that is open. Line breaks after short lines stay.
@@ -6,20 +51,16 @@ fit_text <- function(plot, width) {
   theme <- plot$theme
   # Only the package's figures have a whole theme of their own, from which sizes can be read.
   if (!isTRUE(attr(theme, "complete")) || is.null(theme$plot.title)) return(plot)
-  labels <- plot$labels[intersect(c("title", "subtitle", "caption", "x"), names(plot$labels))]
-  labels <- labels[vapply(labels, function(text) is.character(text) && any(nzchar(text)), NA)]
-  if (length(labels) == 0) return(plot)
-  limits <- c(title = width - 0.3, subtitle = width - 0.3, caption = width - 0.3)
-  if ("x" %in% names(labels)) limits[["x"]] <- panel_width(plot, width)
   elements <- c(title = "plot.title", subtitle = "plot.subtitle", caption = "plot.caption", x = "axis.title.x")
+  panels <- panel_width(plot, width)
+  labels <- plot$labels[intersect(names(elements), names(plot$labels))]
+  labels <- labels[vapply(labels, function(text) is.character(text) && any(nzchar(text)), NA)]
   fitted <- lapply(names(labels), function(name) {
     look <- ggplot2::calc_element(elements[[name]], theme)
     text <- if (name %in% c("subtitle", "caption")) join_lines(labels[[name]]) else labels[[name]]
-    fitted <- wrap_measured(text, limits[[name]], look$size, look$face)
-    if (name != "x" || fitted == text) return(fitted)
-    wrap_measured(gsub("\n", " ", text, fixed = TRUE), limits[[name]], look$size, look$face)
+    wrap_title(text, if (name == "x") panels else width - 0.3, look$size, look$face, all = name == "x")
   })
-  plot + do.call(ggplot2::labs, stats::setNames(fitted, names(labels)))
+  fit_scale(plot + do.call(ggplot2::labs, stats::setNames(fitted, names(labels))), panels)
 }
 
 # What the labels beside them leave for the panels, in inches.
@@ -27,6 +68,33 @@ panel_width <- function(plot, width) {
   widths <- ggplot2::ggplotGrob(plot)$widths
   free <- grid::unitType(widths) == "null"
   max(0.5, width - sum(grid::convertWidth(widths[!free], "inches", valueOnly = TRUE)))
+}
+
+# Axis titles that a scale holds, its own and that of the axis on the other side.
+fit_scale <- function(plot, limit) {
+  scale <- plot$scales$get_scales("x")
+  other <- scale$secondary.axis
+  names <- list(scale$name, if (inherits(other, "AxisSecondary")) other$name)
+  sides <- lapply(c("axis.title.x.top", "axis.title.x.bottom"), ggplot2::calc_element, plot$theme)
+  faces <- vapply(sides, function(side) side$face %||% "plain", "")
+  face <- if ("bold" %in% faces) "bold" else "plain"
+  wrapped <- lapply(names, function(name) {
+    if (is.character(name)) wrap_title(name, limit, sides[[1]]$size, face, all = TRUE) else name
+  })
+  if (identical(wrapped, names)) return(plot)
+  # Scales are shared between copies of a figure: this one gets its own.
+  plot$scales <- plot$scales$clone()
+  scale <- plot$scales$get_scales("x")
+  if (is.character(names[[1]])) scale$name <- wrapped[[1]]
+  if (is.character(names[[2]])) scale$secondary.axis <- ggplot2::ggproto(NULL, other, name = wrapped[[2]])
+  plot
+}
+
+# As it is where it fits; else its lines are joined (`all` of them, or only those that were broken for their length).
+wrap_title <- function(text, limit, size, face, all = FALSE) {
+  fitted <- wrap_measured(text, limit, size, face)
+  if (fitted == text) return(text)
+  wrap_measured(if (all) gsub("\n", " ", text, fixed = TRUE) else join_lines(text), limit, size, face)
 }
 
 # Long lines were broken for another width; short ones end where someone wanted it.

@@ -26,41 +26,54 @@ new_page <- function(plots, look, caption, stacked = FALSE) {
 #' @export
 print.vandro_page <- function(x, ...) {
   grid::grid.newpage()
-  size <- 0.7 * x$base_size
   width <- grid::convertWidth(grid::unit(1, "npc"), "pt", valueOnly = TRUE)
+  text <- page_text_lines(x, width)
+  shape <- page_rows(x, width)
+  rows <- shape$rows
+  heights <- grid::unit.c(
+    grid::unit(text$title_room, "pt"), grid::unit(shape$heights, "null"), grid::unit(text$caption_room, "pt")
+  )
+  last <- length(rows) + 2
+  grid::pushViewport(grid::viewport(layout = grid::grid.layout(last, 2, heights = heights)))
+  page_text(text$title, 1, 1.1 * x$base_size, fontface = "bold")
+  for (i in seq_along(rows)) {
+    for (j in seq_along(rows[[i]])) {
+      part_width <- page_part_width(x, rows[[i]], rows, width / 72)
+      columns <- if (part_width < width / 72) j else 1:2
+      plot <- x$plots[[rows[[i]][[j]]]]
+      place <- grid::viewport(layout.pos.row = i + 1, layout.pos.col = columns)
+      print(if (isTRUE(x$fitted)) plot else fit_text(plot, part_width), vp = place)
+    }
+  }
+  page_text(text$caption, last, 0.7 * x$base_size, col = "#555555")
+  grid::popViewport()
+  invisible(x)
+}
+
+# Title and caption in lines that fit, with the points of height they take.
+page_text_lines <- function(x, width) {
+  size <- 0.7 * x$base_size
   caption <- if (nzchar(x$caption)) strwrap(x$caption, max(20, (width - 16) / (0.5 * size)))
   title <- unlist(lapply(
     strsplit(x$title, "\n", fixed = TRUE)[[1]], strwrap, max(15, (width - 16) / (0.68 * x$base_size))
   ))
   room <- function(lines, space, text_size) if (length(lines)) (length(lines) + space) * text_size else 0
-  shape <- page_rows(x, width)
-  rows <- shape$rows
-  heights <- grid::unit.c(
-    grid::unit(room(title, 0.6, 1.35 * x$base_size), "pt"),
-    grid::unit(shape$heights, "null"), grid::unit(room(caption, 1, 1.3 * size), "pt")
+  list(
+    title = title, caption = caption, title_room = room(title, 0.6, 1.35 * x$base_size),
+    caption_room = room(caption, 1, 1.3 * size)
   )
-  last <- length(rows) + 2
-  grid::pushViewport(grid::viewport(layout = grid::grid.layout(last, 2, heights = heights)))
-  page_text(title, 1, 1.1 * x$base_size, fontface = "bold")
-  for (i in seq_along(rows)) {
-    for (j in seq_along(rows[[i]])) {
-      # In a figure of lettered panels all are of one size.
-      alone <- length(rows[[i]]) == 1 && !(isTRUE(x$even) && max(lengths(rows)) > 1)
-      columns <- if (alone) 1:2 else j
-      place <- grid::viewport(layout.pos.row = i + 1, layout.pos.col = columns)
-      room_in <- width / 72 / if (alone || max(lengths(rows)) == 1) 1 else 2
-      print(fit_text(x$plots[[rows[[i]][[j]]]], room_in), vp = place)
-    }
-  }
-  page_text(caption, last, size, col = "#555555")
-  grid::popViewport()
-  invisible(x)
 }
 
 # In a column of a journal there is no room for two figures beside each other.
 page_rows <- function(x, width) {
   if (width > 340) return(list(rows = x$rows, heights = x$heights[seq_along(x$rows)]))
   list(rows = as.list(seq_along(x$plots)), heights = rep(1, length(x$plots)))
+}
+
+# Half the page where two stand beside each other; in a figure of lettered panels all are of one size.
+page_part_width <- function(x, row, rows, width) {
+  whole <- length(row) == 1 && (!isTRUE(x$even) || max(lengths(rows)) == 1)
+  if (whole) width else width / 2
 }
 
 page_text <- function(lines, row, size, ...) {

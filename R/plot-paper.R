@@ -5,7 +5,7 @@ draw_paper <- function(object, outcomes, look) {
   study <- if (inherits(object, "vandro_study")) object else object$study
   # Beside each other they have the width of a column, and its text size.
   several <- length(outcomes) > 1 || is_paired(study)
-  if (several && look$base_size > 8) look$base_size <- max(8, 0.88 * look$base_size)
+  if (several && look$base_size > 8) look$base_size <- max(8, 0.73 * look$base_size)
   each <- lapply(outcomes, function(outcome) paper_panels(object, study, outcome, look))
   panels <- unlist(each, recursive = FALSE)
   tags <- if (length(panels) > 1) LETTERS[seq_along(panels)]
@@ -13,7 +13,8 @@ draw_paper <- function(object, outcomes, look) {
   panels <- lapply(seq_along(panels), function(i) {
     bare <- panels[[i]] + ggplot2::labs(title = NULL, caption = NULL)
     if (is.null(tags)) return(bare)
-    bare + ggplot2::labs(tag = tags[[i]]) + ggplot2::theme(plot.tag = ggplot2::element_text(face = "bold", margin = ggplot2::margin(b = 4)))
+    tag <- ggplot2::element_text(face = "bold", margin = ggplot2::margin(b = 4))
+    bare + ggplot2::labs(tag = tags[[i]]) + ggplot2::theme(plot.tag = tag)
   })
   names(panels) <- tags %||% "A"
   look$title <- look$title %||% ""
@@ -54,11 +55,9 @@ paper_legend <- function(panels, outcomes, study, tags) {
     trimws(if (nzchar(left[[i]])) sub(left[[i]], "", text, fixed = TRUE) else text)
   }, "")
   alike <- length(unique(marks)) == 1
+  titles <- vapply(each, function(o) paste0(of_outcome(o$name), outcome_title(o)), "")
   paste(c(
-    sprintf(
-      "%s; %s.", capital(paste(vapply(each, function(o) paste0(of_outcome(o$name), outcome_title(o)), ""), collapse = ", ")),
-      study_direction(study)
-    ),
+    sprintf("%s; %s.", capital(paste(titles, collapse = ", ")), study_direction(study)),
     if (alike) marks[[1]] else paste0(vapply(seq_along(panels), tagged, ""), marks),
     unlist(lapply(each, function(o) {
       text <- left_out_caption(study, o)

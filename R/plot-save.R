@@ -38,8 +38,11 @@ save_figure <- function(x, file, ..., columns = 1, width = NULL, height = NULL, 
     if (is.null(look$base_size)) look$base_size <- size$base_size
     rlang::inject(autoplot(x, !!!look))
   }
-  height <- size$height %||% (size$width * figure_shape(figure, size$width))
-  write_whole(file, function(draft) draw_file(figure, draft, size$width / 25.4, height / 25.4, dpi))
+  width <- size$width / 25.4
+  write_whole(file, function(draft) {
+    fitted <- fit_figure(figure, width)
+    draw_file(fitted$figure, draft, width, if (is.null(size$height)) fitted$height else size$height / 25.4, dpi)
+  })
 }
 
 is_figure <- function(x) inherits(x, c("ggplot", "vandro_page"))
@@ -79,32 +82,6 @@ figure_size <- function(columns, width, height, call = rlang::caller_env()) {
   list(width = width, height = height, base_size = if (width < 120) 8 else 9)
 }
 
-# Height over width: narrow figures need more of it, and so do pages of several.
-figure_shape <- function(figure, width) {
-  narrow <- width < 120
-  one <- if (narrow) 0.9 else 0.64
-  if (!inherits(figure, "vandro_page")) {
-    marked <- marked_rows(figure)
-    text <- sum(nchar(unlist(figure$labels[c("subtitle", "caption")])))
-    # Of narrow figures text takes more than its usual six lines.
-    if (narrow) return(max(one, 0.45 + 0.09 * marked) + 0.04 * max(0, text / 56 - 6))
-    return(max(one, 0.3 + 0.04 * marked))
-  }
-  rows <- page_rows(figure, width / 25.4 * 72)$rows
-  beside <- max(lengths(rows))
-  min(if (narrow) 2.6 else 1.35, one * length(rows) * if (beside > 1) 0.75 else 1)
-}
-
-# Rows with a name each: of a discrete axis, or at places that the figure chose.
-marked_rows <- function(figure) {
-  chosen <- figure$scales$get_scales("y")$breaks
-  if (is.numeric(chosen)) return(length(chosen))
-  # A figure that cannot be drawn says so when it is drawn.
-  built <- tryCatch(ggplot2::ggplot_build(figure), error = function(e) NULL)
-  rows <- built$layout$panel_params[[1]]$y$breaks
-  if (is.character(rows)) length(rows) else 0
-}
-
 # A figure on a device of the kind that the ending of `file` names; sizes in inches.
 draw_file <- function(figure, file, width, height, dpi = 300) {
   kind <- file_ending(file)
@@ -119,7 +96,7 @@ draw_file <- function(figure, file, width, height, dpi = 300) {
     }
   )
   device <- grDevices::dev.cur()
-  tryCatch(print(if (inherits(figure, "ggplot")) fit_text(figure, width) else figure), finally = grDevices::dev.off(device))
+  tryCatch(print(figure), finally = grDevices::dev.off(device))
   if (kind == "svg") finish_svg(file, figure$labels$alt)
   if (kind == "pdf") finish_pdf(file)
 }

@@ -59,6 +59,12 @@ p_inequality <- function(p, alpha) {
 # ".003", "< .001": for columns and ranges that name p themselves.
 bare_p <- function(p, ...) sub("^= ", "", format_p(p, label = "", ...))
 
+# "p < .001", "n = 24" and "[1.89, 5.02]" are not to be parted by the end of a line.
+keep_together <- function(text) {
+  text <- gsub(" ([<=>]) (?=[-.,0-9])", "\u00a0\\1\u00a0", text, perl = TRUE)
+  gsub("(\\[[-.,0-9]+[,;]) ([-.,0-9]+\\])", "\\1\u00a0\\2", text)
+}
+
 # Degrees of freedom: whole ones as they are, others with one decimal.
 format_df <- function(df) ifelse(df == round(df), sprintf("%.0f", df), point_to_mark(sprintf("%.1f", df)))
 

@@ -3,7 +3,7 @@
 #   heading    text, level: a heading inside a section
 #   paragraph  runs: pieces of text, strong or not; a line break inside a piece is one on paper
 #   table      cells (named list of columns), caption, note
-#   figure     plot, legend, alt, shape (height over width)
+#   figure     plot, legend, alt
 #   items      texts of a list
 #   code       lines
 # Only the writers (report-html.R, report-markdown.R, report-latex.R) know how these look in a file, and escape.
@@ -36,8 +36,8 @@ doc_table <- function(cells, caption, note = NULL) {
 }
 
 # Title and caption of a figure become text below it, in every format.
-doc_figure <- function(plot, shape = 0.62, legend = figure_legend(plot)) {
-  list(type = "figure", plot = without_legend(plot), legend = legend, alt = plot$labels$alt, shape = shape)
+doc_figure <- function(plot) {
+  list(type = "figure", plot = without_legend(plot), legend = figure_legend(plot), alt = plot$labels$alt)
 }
 
 doc_items <- function(texts) list(type = "items", texts = as.character(texts))

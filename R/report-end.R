@@ -11,11 +11,12 @@ methods_section <- function(chapters, style, explain) {
   told <- lapply(names(chapters), function(name) {
     list(if (several) doc_heading(name), doc_paragraph(methods_paragraph(chapters[[name]])))
   })
+  any_of <- function(test) any(vapply(chapters, function(answers) test(answers$difference), NA))
   cited <- c(
     unlist(lapply(chapters, function(answers) vapply(keep_given(answers), answer_citations, ""))),
     if (explain) unlist(lapply(explained_section(chapters)$blocks, function(block) block$runs[[1]]$text)),
-    "Hyndman & Fan 1996"[any(vapply(chapters, function(answers) is_rank_row(answers$difference$table[1, ]), NA))],
-    if (any(vapply(chapters, function(answers) answers$difference$study$source == "values", NA))) "Aldor-Noiman et al. 2013",
+    if (any_of(function(x) is_rank_row(x$table[1, ]))) "Hyndman & Fan 1996",
+    if (any_of(function(x) x$study$source == "values")) "Aldor-Noiman et al. 2013",
     if (is.null(style)) "American Psychological Association 2020"
   )
   doc_section("How it was computed", told, doc_heading("Sources"), doc_items(references_in(cited)))

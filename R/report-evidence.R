@@ -1,11 +1,13 @@
 # The part of a report about the weight of evidence.
 
 evidence_method_text <- function(s) {
-  paste0(
-    "The weight of evidence is the Bayes factor of a standardized effect with the declared prior against none (Jeffreys",
-    " 1961; Rouder et al. 2009",
-    if (s$prior_location != 0 || s$prior_df != 1) "; a prior with a location or more degrees of freedom: Gronau et al. 2020",
-    ")."
+  usual <- s$prior_location == 0 && s$prior_df == 1
+  sprintf(
+    paste(
+      "The weight of evidence is the Bayes factor of a standardized effect with the declared prior against none",
+      "(Jeffreys 1961; Rouder et al. 2009%s)."
+    ),
+    if (usual) "" else "; a prior with a location or more degrees of freedom: Gronau et al. 2020"
   )
 }
 
@@ -34,7 +36,7 @@ evidence_part <- function(i, study, answer) {
       list(what = names(entries), found = unlist(entries, use.names = FALSE)),
       sprintf("Weight of evidence, %s: %s", inside_sentence(outcome$label), study_direction(study)), credible_note
     ),
-    doc_figure(autoplot(answer, outcome = outcome$name), 0.8)
+    doc_figure(autoplot(answer, outcome = outcome$name))
   )
 }
 

@@ -46,11 +46,12 @@ html_block <- function(block, sources) {
     ),
     heading = html_heading(block$text, block$level),
     paragraph = tags$p(lapply(block$runs, function(run) {
-      text <- html_lines(run$text)
+      text <- html_lines(keep_together(run$text))
       if (run$strong) tags$strong(text) else text
     })),
     table = html_table(block$cells, sprintf("Table %d. %s", block$number, block$caption), block$note),
     figure = tags$figure(
+      tabindex = "0",
       tags$img(src = sources[[block$number]], alt = block$alt),
       tags$figcaption(sprintf("Figure %d. %s", block$number, block$legend))
     ),
@@ -83,7 +84,7 @@ html_table <- function(cells, caption, note = NULL) {
   # A table too wide for a phone is scrolled by itself, with the keyboard too.
   tags$div(
     class = "table", tabindex = "0", role = "group", "aria-label" = caption,
-    tags$table(tags$caption(caption), tags$thead(tags$tr(unname(head))), tags$tbody(body)),
+    tags$table(tags$caption(tags$span(caption)), tags$thead(tags$tr(unname(head))), tags$tbody(body)),
     if (!is.null(note)) tags$p(class = "note", note)
   )
 }
@@ -92,7 +93,7 @@ html_table <- function(cells, caption, note = NULL) {
 
 # A page stays below a megabyte: lines where they fit, points for the largest figures where not.
 figure_sources <- function(blocks, room = 8.5e5) {
-  figures <- blocks_of(blocks, "figure")
+  figures <- fitted_figures(blocks)
   uris <- vapply(figures, figure_uri, "", if (isTRUE(capabilities("cairo"))) "svg" else "png")
   for (dpi in c(150, 100, 60)) {
     for (i in order(-nchar(uris))) {
@@ -104,10 +105,16 @@ figure_sources <- function(blocks, room = 8.5e5) {
   uris
 }
 
-figure_uri <- function(block, kind, dpi = 150, width = 7.2) {
+report_figure_width <- 6.5
+
+fitted_figures <- function(blocks) {
+  lapply(blocks_of(blocks, "figure"), function(block) fit_figure(block$plot, report_figure_width))
+}
+
+figure_uri <- function(fitted, kind, dpi = 150) {
   draft <- tempfile(fileext = paste0(".", kind))
   on.exit(unlink(draft))
-  draw_file(block$plot, draft, width, width * block$shape, dpi)
+  draw_file(fitted$figure, draft, report_figure_width, fitted$height, dpi)
   type <- if (kind == "svg") "image/svg+xml" else "image/png"
   bytes <- readBin(draft, "raw", file.size(draft))
   paste0("data:", type, ";base64,", gsub("\n", "", jsonlite::base64_enc(bytes)))
@@ -127,15 +134,14 @@ need_pandoc <- function(call = rlang::caller_env()) {
 
 # By pandoc, from the page with figures as points; its time stamps are those of the date that is printed.
 write_page_word <- function(page, file, call) {
-  figures <- blocks_of(page$blocks, "figure")
-  sources <- vapply(figures, figure_uri, "", "png", 220)
+  sources <- vapply(fitted_figures(page$blocks), figure_uri, "", "png", 220)
   page$blocks <- doc_blocks(doc_paragraph(paste(c(page$author, page$date), collapse = ", ")), page$blocks)
   text <- page_html(page, sources)
   # The title is in the head, from where pandoc takes it.
   text <- sub("<header>.*?</header>", "", text)
   # Pandoc would take the caption of a figure for its text alternative.
   text <- gsub(
-    "(?s)<figure>\\s*<img( [^>]*)/>\\s*<figcaption>(.*?)</figcaption>\\s*</figure>",
+    "(?s)<figure[^>]*>\\s*<img( [^>]*)/>\\s*<figcaption>(.*?)</figcaption>\\s*</figure>",
     "<p><img width=\"6.2in\"\\1/></p><p>\\2</p>", text,
     perl = TRUE
   )

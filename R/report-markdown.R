@@ -4,7 +4,7 @@
 write_page_beside <- function(page, file, overwrite, call) {
   latex <- file_ending(file) == "tex"
   folder <- paste0(sub("[.][^.]*$", "", basename(file)), "-figures")
-  figures <- blocks_of(page$blocks, "figure")
+  figures <- fitted_figures(page$blocks)
   names <- sprintf("figure-%d.%s", seq_along(figures), if (latex) "pdf" else "png")
   paths <- file.path(folder, names)
   lines <- if (latex) page_latex(page, paths) else page_markdown(page, paths)
@@ -31,7 +31,7 @@ write_figures <- function(figures, folder, names, overwrite, call) {
   }
   write_whole_folder(folder, function(draft) {
     for (i in seq_along(figures)) {
-      draw_file(figures[[i]]$plot, file.path(draft, names[[i]]), 6.3, 6.3 * figures[[i]]$shape, 220)
+      draw_file(figures[[i]]$figure, file.path(draft, names[[i]]), report_figure_width, figures[[i]]$height, 220)
     }
   }, call)
 }
@@ -73,7 +73,9 @@ markdown_runs <- function(runs) {
     lines <- strsplit(runs[[i]]$text, "\n", fixed = TRUE)[[1]]
     edge <- regmatches(runs[[i]]$text, regexpr("[[:space:]]*$", runs[[i]]$text))
     # Only what begins a line could be taken for a list.
-    plain <- trimws(if (i == 1) markdown_paragraph(lines) else c(markdown_plain(lines[1]), markdown_paragraph(lines[-1])))
+    plain <- markdown_paragraph(lines)
+    if (i > 1) plain[[1]] <- markdown_plain(lines[[1]])
+    plain <- trimws(plain)
     text <- paste(plain, collapse = "\\\n")
     lead <- if (i > 1 && grepl("^[[:space:]]", runs[[i]]$text)) " " else ""
     paste0(lead, if (runs[[i]]$strong) paste0("**", text, "**") else text, if (nzchar(edge)) " " else "")
@@ -83,11 +85,14 @@ markdown_runs <- function(runs) {
 
 markdown_table <- function(cells) {
   plain <- lapply(cells, markdown_plain)
+  # Intervals are not to be parted by the end of a line.
+  numeric <- numeric_columns(cells)
+  plain[numeric] <- lapply(plain[numeric], function(column) gsub(" ", "\u00a0", column, fixed = TRUE))
   line <- function(values) paste0("| ", paste(values, collapse = " | "), " |")
   # Of wide tables pandoc takes the dashes for the shares of the columns.
   dashes <- strrep("-", vapply(cells, function(column) min(60, max(nchar(column), 3)), 0))
   c(
-    line(markdown_plain(names(cells))), line(ifelse(numeric_columns(cells), paste0(dashes, ":"), paste0(":", dashes))),
+    line(markdown_plain(names(cells))), line(ifelse(numeric, paste0(dashes, ":"), paste0(":", dashes))),
     do.call(paste0, list("| ", do.call(paste, c(unname(plain), sep = " | ")), " |"))
   )
 }
@@ -103,7 +108,8 @@ fenced <- function(lines) {
 
 page_latex <- function(page, paths) {
   c(
-    "% A part of a document that uses the packages graphicx and longtable.", sprintf("\\section{%s}", latex_plain(page$title)),
+    "% A part of a document that uses the packages graphicx and longtable.",
+    sprintf("\\section{%s}", latex_plain(page$title)),
     sprintf("\\noindent %s\n", latex_plain(paste(c(page$author, page$date), collapse = ", "))),
     unlist(lapply(page$blocks, latex_block, paths))
   )
@@ -132,7 +138,8 @@ latex_block <- function(block, paths) {
     ),
     items = c("\\begin{itemize}", paste("\\item", latex_plain(block$texts)), "\\end{itemize}", ""),
     code = c(
-      "{\\ttfamily\\small\\raggedright\\noindent", paste0(gsub("^$", "\\\\strut", latex_plain(block$lines)), "\\\\"), "\\par}", ""
+      "{\\ttfamily\\small\\raggedright\\noindent",
+      paste0(gsub("^$", "\\\\strut", latex_plain(block$lines)), "\\\\"), "\\par}", ""
     )
   )
 }

@@ -12,8 +12,8 @@ method_text <- function(row, paired, detail = NULL) {
       "1925), which assumes equal spread, with the interval from the same standard error and t distribution."
     ),
     paired = paste(
-      "The mean of the changes was tested by the paired t test (Student 1908), with the interval from the same standard",
-      "error and t distribution on one degree of freedom less than there are pairs."
+      "The mean of the changes was tested by the paired t test (Student 1908), with the interval from the same",
+      "standard error and t distribution on one degree of freedom less than there are pairs."
     ),
     ranks = sprintf(
       paste(
@@ -24,9 +24,9 @@ method_text <- function(row, paired, detail = NULL) {
     ),
     signed_ranks = sprintf(
       paste(
-        "The centre of the changes was tested by their signed ranks (Wilcoxon 1945), p from %s; it was estimated by the",
-        "middle of all means of two changes (Hodges & Lehmann 1963) with an interval from the same distribution (Lehmann",
-        "1975)."
+        "The centre of the changes was tested by their signed ranks (Wilcoxon 1945), p from %s; it was estimated by",
+        "the middle of all means of two changes (Hodges & Lehmann 1963) with an interval from the same distribution",
+        "(Lehmann 1975)."
       ), rank_distribution(row, detail)
     ),
     relative = relative_method_text(row),
@@ -65,8 +65,8 @@ permutation_method_text <- function(row, paired) {
   paste0(
     sprintf(
       paste(
-        "The difference was tested by permutation (Fisher 1935; Pitman 1937): what chance could have assigned otherwise",
-        "was reassigned %s, with the interval from the same reassignments."
+        "The difference was tested by permutation (Fisher 1935; Pitman 1937): what chance could have assigned",
+        "otherwise was reassigned %s, with the interval from the same reassignments."
       ), how
     ),
     if (row$statistic_name == "t" && !paired) {
@@ -169,8 +169,8 @@ explanations <- function(answers) {
 p_explanation <- paste(
   "About p: computed as if the null hypothesis and all assumptions of the test were true, it is the probability of a",
   "result at least as far from that hypothesis as the one seen. It is not the probability that the hypothesis is true,",
-  "nor that the result came about by chance, and a large p is no evidence that there is no difference (Wasserstein & Lazar",
-  "2016)."
+  "nor that the result came about by chance, and a large p is no evidence that there is no difference",
+  "(Wasserstein & Lazar 2016)."
 )
 
 confidence_explanation <- paste(
@@ -185,5 +185,6 @@ factor_explanation <- paste(
 )
 
 credible_explanation <- paste(
-  "About the credible interval: given the data, the model and the prior, the effect lies in it with a probability of %s."
+  "About the credible interval: given the data, the model and the prior, the effect lies in it with a probability",
+  "of %s."
 )

@@ -54,7 +54,7 @@ bounded_claim <- function(row, outcome, study, decimals) {
   )
   rejected <- decided_p(row) <= row$alpha
   c(
-    claim_sentence(claim, in_null, rejected, row),
+    sub("\\((adjusted p|p) ", "(larger of both sides: \\1 ", claim_sentence(claim, in_null, rejected, row)),
     if (!rejected) sprintf("That is not evidence %s it.", if (in_null) "for" else "against")
   )
 }
@@ -77,27 +77,36 @@ claim_sentence <- function(claim, in_null, rejected, row) {
 # Words of cause only where units were assigned at random and an effect is shown.
 cause_sentence <- function(row, outcome, study, decimals) {
   if (is.null(study$assigned)) return(NULL)
+  paired <- is_paired(study)
   if (!study$assigned) {
-    return(if (is_paired(study)) {
-      "The order of the two measurements was not assigned at random: the change may have other causes."
-    } else {
-      "The units were not assigned to the groups at random: the difference may have other causes."
-    })
+    what <- if (paired) "The order of the two measurements was" else "The units were"
+    return(sprintf(
+      "%s not assigned %sat random: the %s may have other causes.", what, if (paired) "" else "to the groups ",
+      if (paired) "change" else "difference"
+    ))
   }
-  excludes <- isTRUE(row$lower > null_point(row)) || isTRUE(row$upper < null_point(row))
-  tested <- row$beyond == 0 && decided_p(row) <= row$alpha && !wrong_side(row)
-  side <- row$estimate - null_point(row)
-  if (!(excludes || tested) || side == 0) return(NULL)
-  amount <- if (row$estimand == "superiority") {
-    sprintf("tended to %s %s", if (side > 0) "raise" else "lower", inside_sentence(outcome$label))
-  } else {
-    size <- sub(" (higher|lower)$", "", side_words(row$estimate, raw_number(outcome, decimals)))
-    sprintf("%s %s by %s", if (side > 0) "raised" else "lowered", inside_sentence(outcome$label), size)
-  }
+  if (!effect_is_shown(row)) return(NULL)
   sprintf(
     "As the %s assigned at random, this can be read as an effect: %s %s compared with %s.",
-    if (is_paired(study)) "order of the two was" else "units were", study$groups[[1]], amount, study$groups[[2]]
+    if (paired) "order of the two was" else "units were", study$groups[[1]], cause_words(row, outcome, decimals),
+    study$groups[[2]]
   )
+}
+
+# By the interval, or by a test of no effect at all.
+effect_is_shown <- function(row) {
+  if (row$estimate == null_point(row)) return(FALSE)
+  excludes <- isTRUE(row$lower > null_point(row)) || isTRUE(row$upper < null_point(row))
+  excludes || (row$beyond == 0 && decided_p(row) <= row$alpha && !wrong_side(row))
+}
+
+# "raised stem height by 3.46 cm"
+cause_words <- function(row, outcome, decimals) {
+  verb <- if (row$estimate > null_point(row)) c("raise", "raised") else c("lower", "lowered")
+  label <- inside_sentence(outcome$label)
+  if (row$estimand == "superiority") return(sprintf("tended to %s %s", verb[[1]], label))
+  size <- sub(" (higher|lower)$", "", side_words(row$estimate, raw_number(outcome, decimals)))
+  sprintf("%s %s by %s", verb[[2]], label, size)
 }
 
 # No effect at all, on the scale of the estimate.

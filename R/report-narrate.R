@@ -187,8 +187,8 @@ as_text <- function(x, study) {
 
 #' @export
 format.vandro_text <- function(x, ..., width = cli::console_width()) {
-  lines <- lapply(unclass(x), function(text) c(cli::ansi_strwrap(text, width), ""))
-  utils::head(as.character(unlist(lines)), -1)
+  lines <- lapply(unclass(x), function(text) c(cli::ansi_strwrap(keep_together(text), width), ""))
+  gsub("\u00a0", " ", utils::head(as.character(unlist(lines)), -1), fixed = TRUE)
 }
 
 #' @export

@@ -80,25 +80,20 @@ description_part <- function(study, answers) {
       cells <- description_cells(answer, outcome, outcome_decimals(outcome))
       list(
         doc_table(
-          cells$centre, paste("Mean and spread of", outcome_title(outcome)),
+          cells$centre, paste("Mean and spread of", inside_sentence(outcome_title(outcome))),
           sprintf("SE: standard error. Lower, upper: intervals at %s.", description_interval_words(answer))
         ),
         if (!is.null(cells$shape)) {
           doc_table(
-            cells$shape, paste("Distribution of", outcome_title(outcome)),
+            cells$shape, paste("Distribution of", inside_sentence(outcome_title(outcome))),
             "Quartiles q1 and q3 by rule 7 of Hyndman & Fan (1996); skewness G1 and excess kurtosis G2."
           )
         },
         if (length(pair_words(outcome))) doc_paragraph(paste0("Pairs: ", pair_words(outcome), "."))
       )
     }),
-    list(paper_figure(answers$difference), doc_paragraphs(tell(answer, "journal", NULL)))
+    list(doc_figure(autoplot(answers$difference, view = "paper")), doc_paragraphs(tell(answer, "journal", NULL)))
   )
-}
-
-paper_figure <- function(difference) {
-  page <- autoplot(difference, view = "paper")
-  doc_figure(page, 0.6 * length(page$rows) * if (max(lengths(page$rows)) > 1) 0.8 else 1)
 }
 
 assumptions_part <- function(i, study, answer) {
@@ -107,7 +102,7 @@ assumptions_part <- function(i, study, answer) {
   views <- fitting_vet_views(study, outcome)
   list(
     doc_paragraph(vet_note),
-    if (length(views)) doc_figure(autoplot(answer, outcome = outcome$name), if (length(views) > 2) 0.85 else 0.5),
+    if (length(views)) doc_figure(autoplot(answer, outcome = outcome$name)),
     doc_table(
       list(
         "looked at" = cells$looked_at, found = cells$value, "how it reads" = cells$reads,
@@ -232,7 +227,7 @@ agreement_part <- function(i, study, answer) {
   refused <- refused_words(answer, outcome)
   list(
     doc_paragraph(tell(answer, "journal", NULL)[[i]]),
-    doc_figure(autoplot(answer, outcome = outcome$name), 0.3 + 0.05 * nrow(rows)),
+    doc_figure(autoplot(answer, outcome = outcome$name)),
     doc_table(
       cross_cells(rows, outcome, outcome_decimals(outcome)),
       capital(cross_question_words(answer, rows, outcome)),

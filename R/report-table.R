@@ -193,9 +193,8 @@ spread_notes <- function(study, settings) {
         format_number(deviations$statistic), format_p(deviations$p)
       )
     }
-    paste0(
-      sprintf("%s %s [%s%s %s]", inside_sentence(outcome$label), number[[1]], number[[2]], limit_separator(), number[[3]]), test
-    )
+    interval <- sprintf("[%s%s %s]", number[[2]], limit_separator(), number[[3]])
+    paste0(paste(inside_sentence(outcome$label), number[[1]], interval), test)
   }))
   if (length(said) == 0) return(NULL)
   sprintf(

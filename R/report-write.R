@@ -9,8 +9,8 @@
 #'   one chapter. What was not asked is asked here: by the default method of the design, or that of an answer about the
 #'   same study. Answers of [describe_study()], [vet_assumptions()], [gauge_effect()], [test_difference()],
 #'   [test_equivalence()], [weigh_evidence()] and [cross_check()] have a place.
-#' @param file File to write: `.html` (one self-contained page, for screens, phones and paper), `.docx` (Word, by pandoc,
-#'   with tables that can be edited), `.md` (Markdown) or `.tex` (a part of a LaTeX document that uses
+#' @param file File to write: `.html` (one self-contained page, for screens, phones and paper), `.docx` (Word, by
+#'   pandoc, with tables that can be edited), `.md` (Markdown) or `.tex` (a part of a LaTeX document that uses
 #'   the packages graphicx and longtable; XeLaTeX or LuaLaTeX where labels hold letters that LaTeX does not know). The
 #'   figures of the last two stand in a folder beside the file, named after it.
 #' @param ... The question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust`, `reason` and the options of
@@ -33,9 +33,9 @@
 #' @section What is in it: No single measurement and no id, but as points of figures. Everything that came from data or
 #'   arguments is escaped, whatever it holds. Figures are drawn inside the page as vectors, as points where many of them
 #'   would make it larger than 1 MB.
-#' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_package_missing` (htmltools, jsonlite;
-#'   for Word rmarkdown with pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question beside an
-#'   answer to it, and those of the verbs. The file is written whole or not at all.
+#' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_package_missing` (htmltools,
+#'   jsonlite; for Word rmarkdown with pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question
+#'   beside an answer to it, and those of the verbs. The file is written whole or not at all.
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", label = "Stem height")
 #' file <- tempfile(fileext = ".html")
@@ -259,7 +259,8 @@ report_blocks <- function(chapters, own, style, explain) {
   doc_blocks(
     doc_own_text(own[[" "]]), parts,
     if (!is.null(own$conclusion)) doc_section("Conclusion", doc_own_text(own$conclusion)),
-    if (explain) explained_section(chapters), methods_section(chapters, style, explain), settings_section(chapters, style), again_section(chapters)
+    if (explain) explained_section(chapters), methods_section(chapters, style, explain),
+    settings_section(chapters, style), again_section(chapters)
   )
 }
 

@@ -87,10 +87,11 @@ cross_answer <- function(study, methods, asked, counting, reason, flagged, call)
   used <- counting_settings(counting, methods, unlist(lapply(found, `[[`, "used"), recursive = FALSE))
   named <- function(part) stats::setNames(lapply(found, `[[`, part), vapply(study$outcomes, `[[`, "", "name"))
   if (!is.null(asked$within) && length(study$outcomes) == 1) asked$within <- asked$within[[1]]
+  bounded <- !is.null(asked$within)
   new_answer(
     "cross_check", table, study,
     settings = c(
-      list(verb = "cross_check", method = methods), asked[c(setdiff(names(asked), "within"), intersect(names(asked), "within"))],
+      list(verb = "cross_check", method = methods), asked[setdiff(names(asked), "within")], asked["within"[bounded]],
       list(reason = reason, flagged = flagged), used[c("statistic", "draws", "seed")]
     ),
     detail = list(

@@ -28,10 +28,30 @@ small <- function(name, object, ...) {
   plot(object, ...)
   grDevices::dev.off()
 }
-small("points.png", leaf, view = "points", outliers = "label")
-small("distributions.png", leaf, view = "distributions")
-small("pairs.png", pairs, view = "pairs")
-small("order.png", probes, view = "order")
+# Four ways to look at data, on one picture.
+looks <- list(
+  autoplot(leaf, view = "points", outliers = "label", base_size = 9),
+  autoplot(leaf, view = "distributions", base_size = 9),
+  autoplot(pairs, view = "pairs", base_size = 9), autoplot(probes, view = "order", base_size = 9)
+)
+grDevices::png(file.path(folder, "looks.png"), 1280, 860, res = 130, type = "cairo")
+grid::grid.newpage()
+grid::pushViewport(grid::viewport(layout = grid::grid.layout(2, 2)))
+for (i in 1:4) {
+  print(looks[[i]], vp = grid::viewport(layout.pos.row = (i + 1) %/% 2, layout.pos.col = 1 + (i - 1) %% 2))
+}
+grDevices::dev.off()
+
+# Figure 1 of a paper, as it is saved for two columns.
+traits <- versus(seedlings, c(height, leaf_area),
+  substrate,
+  groups = c("compost", "peat"), unit = c(height = "cm", leaf_area = "cm\u00b2"),
+  label = c(height = "Stem height", leaf_area = "Leaf area")
+)
+save_figure(
+  test_difference(traits), file.path(folder, "paper.png"),
+  view = "paper", columns = 2, dpi = 180, overwrite = TRUE
+)
 
 damage <- versus(root_damage, score, substrate,
   counts = plants, groups = c("compost", "peat"), label = "Root damage"
@@ -67,8 +87,27 @@ photograph <- function(page, name, height = 800) {
   ), stdout = FALSE, stderr = FALSE)
 }
 report <- tempfile(fileext = ".html")
-write_report(study, report, title = "Seedlings on two substrates", date = "2026-03-01")
+write_report(list(
+  Seedlings = test_difference(study, c("welch", "ranks")),
+  Probes = test_equivalence(probes, within = 0.5, reason = "the valve opens in steps of 0.5 %")
+), report, title = "Spring in the greenhouse", author = "Ada Reed", date = "2026-03-01", text = paste(
+  "Seedlings were raised in house 2 on two substrates. The probes stood side by side in one bed for two days."
+))
 photograph(report, "report.png", 1500)
+# The same on three phones.
+phones <- tempfile(fileext = ".html")
+frame <- paste0(
+  "<iframe src='file://%s%s' style='width:390px;height:840px;border:0;",
+  "margin:20px 0 20px 27px;background:#fff'></iframe>"
+)
+writeLines(c(
+  "<meta charset='utf-8'><body style='margin:0;background:#16212b'>",
+  sprintf(frame, report, c("", "#part-table-3", "#part-table-6"))
+), phones)
+photograph(phones, "phone.png", 880)
+table <- tempfile(fileext = ".html")
+results_table(traits, file = table)
+photograph(table, "table.png", 330)
 
 # The command line: what a person types and what comes back, on a dark page.
 terminal <- function(commands) {
@@ -86,6 +125,7 @@ lines <- terminal(c(
     "vandro equivalence moisture.csv --paired --first probe_a --second probe_b --unit % --label Moisture",
     "--within 0.5"
   ),
+  paste("vandro narrate", question, "--voice claim --decimal-mark ,"),
   "vandro rehearse --difference 2.5 --sd 3,4 --power 0.8 --groups compost,peat --unit cm --label \"Stem height\"",
   "vandro effect seedlings.csv --outcome hieght --by substrate"
 ))

@@ -66,11 +66,15 @@ test_that("what cannot be saved says why", {
 })
 
 test_that("a figure with many rows or much text is taller, and pages stack where they are narrow", {
-  one <- figure_shape(autoplot(height_study()), 85)
-  many <- figure_shape(autoplot(cross_check(plots_study(), flagged = "both")), 85)
+  one <- fit_figure(autoplot(height_study(), base_size = 8), 3.35)$height
+  many <- fit_figure(autoplot(cross_check(plots_study(), flagged = "both"), base_size = 8), 3.35)$height
   expect_gt(many, one)
-  page <- autoplot(vet_assumptions(height_study()))
-  expect_gt(figure_shape(page, 85), figure_shape(page, 174))
+  long <- height_study(c("compost", "peat"))
+  long$groups <- paste(long$groups, strrep(" of a garden far away", 4))
+  expect_gt(fit_figure(autoplot(long, base_size = 8), 3.35)$height, one)
+  page <- autoplot(vet_assumptions(height_study()), base_size = 8)
+  expect_gt(fit_figure(page, 3.35)$height, fit_figure(page, 6.85)$height)
+  expect_null(grDevices::dev.list())
   expect_length(page_rows(page, 240)$rows, 2)
   expect_length(page_rows(page, 500)$rows, 1)
 })

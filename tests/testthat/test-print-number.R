@@ -39,3 +39,13 @@ test_that("words around numbers are right", {
     c("pH", "Dry_mass", "Leaf")
   )
 })
+
+test_that("numbers stay with what they are of", {
+  text <- "M = 2.1, p < .001, 95% CI [1.89, 5.02], [1,89; 5,02] and a < b"
+  expect_identical(
+    keep_together(text), "M\u00a0=\u00a02.1, p\u00a0<\u00a0.001, 95% CI [1.89,\u00a05.02], [1,89;\u00a05,02] and a < b"
+  )
+  lines <- format(narrate(height_study()), width = 40)
+  expect_false(any(grepl("[<=>]$|\\[[^]]*$", lines)))
+  expect_false(any(grepl("\u00a0", lines)))
+})

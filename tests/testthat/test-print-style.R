@@ -2,7 +2,11 @@ test_that("a style changes how numbers look, everywhere in a text, and nothing a
   study <- height_study()
   before <- unclass(narrate(study))
   german <- number_style(leading_zero = TRUE, decimal_mark = ",")
-  expect_match(narrate(study, style = german), "95% CI [1,89; 5,02] for compost minus peat, Welch's t(44,5) = 4,45, p < 0,001", fixed = TRUE)
+  expect_match(
+    narrate(study, style = german),
+    "95% CI [1,89; 5,02] for compost minus peat, Welch's t(44,5) = 4,45, p < 0,001",
+    fixed = TRUE
+  )
   expect_no_match(gsub("[^0-9.,]", " ", narrate(study, style = german)), "[0-9][.][0-9]")
   expect_identical(unclass(narrate(study)), before)
   expect_error(narrate(study, voice = "plain", style = german, digits = 99))

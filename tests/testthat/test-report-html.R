@@ -6,7 +6,8 @@ written <- function(study, ..., .ending = ".html") {
 
 # The page without its pictures.
 page_text <- function(file) {
-  gsub("data:image[^\"]*", "data:image", paste(readLines(file, encoding = "UTF-8"), collapse = "\n"))
+  text <- gsub("data:image[^\"]*", "data:image", paste(readLines(file, encoding = "UTF-8"), collapse = "\n"))
+  gsub("\u00a0", " ", text, fixed = TRUE)
 }
 
 test_that("a report holds every part and nothing from outside", {

@@ -86,7 +86,7 @@ test_that("several outcomes give the rows of single runs, with Holm's adjustment
   expect_error(autoplot(several, outcome = "hight"), "Did you mean \"height\"")
   file <- withr::local_tempfile(fileext = ".html")
   write_report(several, file)
-  expect_length(gregexpr("<img ", paste(readLines(file), collapse = ""))[[1]], 6)
+  expect_length(gregexpr("<img ", paste(readLines(file), collapse = ""))[[1]], 7)
 })
 
 test_that("units and labels go to their outcomes by name", {

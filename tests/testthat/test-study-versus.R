@@ -4,9 +4,11 @@ test_that("bare names, strings and the data pronoun are the same declaration", {
   b <- versus(seedlings, "height", "substrate", c("compost", "peat"), "cm", "Stem height")
   c <- versus(seedlings, .data[[trait]], .data$substrate, c("compost", "peat"), "cm", "Stem height")
   d <- versus(seedlings, !!trait, substrate, c("compost", "peat"), "cm", "Stem height")
-  expect_identical(a, b)
-  expect_identical(a, c)
-  expect_identical(a, d)
+  # The code of a declaration is as it was written.
+  same <- function(x) expect_identical(replace(unclass(x), "declared", ""), replace(unclass(a), "declared", ""))
+  same(b)
+  same(c)
+  same(d)
 })
 
 test_that("factor, text and codes give identical numbers", {
