@@ -296,12 +296,17 @@ cli_plot <- function(parsed) {
     base_size = figure_size(size$columns, size$width, size$height)$base_size, title = options$title,
     caption = options$caption, palette = cli_list(options, "palette")
   ))
-  plot <- if (asks_rehearsal(options)) {
-    refuse_file(parsed)
-    do.call(autoplot, c(list(cli_rehearse(options), view = view), look))
-  } else {
-    cli_figure(cli_study(parsed), view, options, look)
-  }
+  plot <- rlang::try_fetch(
+    if (asks_rehearsal(options)) {
+      refuse_file(parsed)
+      do.call(autoplot, c(list(cli_rehearse(options), view = view), look))
+    } else {
+      cli_figure(cli_study(parsed), view, options, look)
+    },
+    rlib_error_dots_nonempty = function(e) {
+      abort_usage("This figure has no two colours to choose: leave out {.code --palette}.", option = "palette")
+    }
+  )
   do.call(save_figure, c(list(plot, options$output, overwrite = options$force), size))
 }
 

@@ -3,7 +3,8 @@
 # Figures first, then the text that shows them.
 write_page_beside <- function(page, file, overwrite, call) {
   latex <- file_ending(file) == "tex"
-  folder <- paste0(sub("[.][^.]*$", "", basename(file)), "-figures")
+  # Named after both, so that a report in either format keeps its own.
+  folder <- sub("[.]([^.]*)$", "-\\1-figures", basename(file))
   figures <- fitted_figures(page$blocks)
   names <- sprintf("figure-%d.%s", seq_along(figures), if (latex) "pdf" else "png")
   paths <- file.path(folder, names)

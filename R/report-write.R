@@ -12,7 +12,7 @@
 #' @param file File to write: `.html` (one self-contained page, for screens, phones and paper), `.docx` (Word, by
 #'   pandoc, with tables that can be edited), `.md` (Markdown) or `.tex` (a part of a LaTeX document that uses
 #'   the packages graphicx and longtable; XeLaTeX or LuaLaTeX where labels hold letters that LaTeX does not know). The
-#'   figures of the last two stand in a folder beside the file, named after it.
+#'   figures of the last two stand in a folder beside the file, named after it (`report-md-figures`).
 #' @param ... The question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust`, `reason` and the options of
 #'   rank methods, as in [test_difference()]; only for studies without an answer about the difference. What is drawn at
 #'   random in a report has a fixed seed, so that the same call writes the same report.

@@ -36,7 +36,9 @@ data_text <- function(expression) {
 
 # R code of a value or an expression; its name where the code would be long.
 code_text <- function(x, name) {
+  if (is.symbol(x)) return(deparse(x, backtick = TRUE))
   if (is.atomic(x) && length(x) > 50) return(name)
-  text <- paste(trimws(deparse(x, 500, control = c("keepNA", "niceNames"))), collapse = " ")
+  text <- deparse(x, 500, control = c("keepNA", "niceNames"))
+  if (length(text) > 1) text <- paste(trimws(text), collapse = " ")
   if (nchar(text) > 300 || grepl("^structure\\(|^<", text)) name else text
 }

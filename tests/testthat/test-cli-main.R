@@ -178,6 +178,11 @@ test_that("every wrong use has status 2 and says what is wrong", {
   expect_match(wrong("plot", demo_file(), question), "--output` is needed")
   expect_match(wrong("plot", demo_file(), question, "--output", "f.bmp"), "png")
   expect_match(wrong("demo", "x.csv"), "takes no FILE")
+  expect_match(wrong("narrate", demo_file(), question, "--voice", "clam"), "Did you mean \"claim\"")
+  expect_match(wrong("narrate", demo_file(), question, "--p-as", "stars"), "value")
+  expect_match(wrong("report", demo_file(), question, "--output", "r.html", "--explain", "maybe"), "yes")
+  crossed <- c("--view", "cross-check", "--palette", "black,white", "--output", file.path(tempdir(), "c.png"))
+  expect_match(wrong("plot", demo_file(), question, crossed), "no two colours")
 })
 
 test_that("data faults have status 1", {
@@ -463,4 +468,28 @@ test_that("the table of a publication goes to the shell as text, CSV or a file",
   expect_true(file.exists(file))
   expect_identical(do.call(run_here, as.list(c(asked, "--output", file)))$status, 1L)
   expect_identical(do.call(run_here, as.list(c(asked, "--output", file, "--force")))$status, 0L)
+})
+
+test_that("sentences, tables, figures and reports take their styles and kinds from the shell", {
+  folder <- withr::local_tempdir()
+  path <- function(name) file.path(folder, name)
+  said <- function(...) gsub("\\s+", " ", paste(run_here("narrate", demo_file(), question, ...)$out, collapse = " "))
+  expect_match(said("--decimal-mark", ",", "--leading-zero", "yes"), "[1,89; 5,02] for compost", fixed = TRUE)
+  expect_match(said("--voice", "claim", "--claim", "same"), "enough evidence to reject the claim", fixed = TRUE)
+  expect_match(said("--assigned", "yes"), "raised", fixed = TRUE)
+  expect_match(said("--assigned", "no"), "may have other causes", fixed = TRUE)
+  expect_match(said("--explain", "yes", "--sources", "yes"), "About p: .*Sources: .*Welch, B. L.")
+  expect_match(said("--p-as", "inequality", "--decimals", "1"), "d = 1.3, 95% CI [0.7, 1.9]", fixed = TRUE)
+  table <- run_here("table", demo_file(), question, "--decimal-mark", ",")
+  expect_match(table$out, "3,46 [1,89; 5,02]", fixed = TRUE, all = FALSE)
+  expect_identical(run_here(
+    "plot", demo_file(), question, "--view", "paper", "--columns", "1", "--dpi", "100", "--palette", "black,grey60",
+    "--output", path("f.png")
+  )$status, 0L)
+  expect_identical(run_here(
+    "report", demo_file(), question, "--output", path("r.md"), "--text", "One.\\n\\nTwo.", "--explain", "no"
+  )$status, 0L)
+  report <- readLines(path("r.md"))
+  expect_true(all(c("One.", "Two.") %in% report))
+  expect_no_match(report, "About p", fixed = TRUE)
 })
