@@ -63,8 +63,14 @@ write_whole_folder <- function(folder, write, call = rlang::caller_env()) {
     {
       dir.create(draft)
       write(draft)
-      unlink(folder, recursive = TRUE)
-      if (!file.rename(draft, folder)) stop("the folder could not be renamed")
+      aside <- tempfile(".vandro-", dirname(folder))
+      replaces <- file.exists(folder)
+      if (replaces && !file.rename(folder, aside)) stop("the folder that is there could not be moved")
+      if (!file.rename(draft, folder)) {
+        if (replaces) file.rename(aside, folder)
+        stop("the folder could not be renamed")
+      }
+      unlink(aside, recursive = TRUE)
     },
     error = function(parent) {
       abort_vandro(

@@ -141,5 +141,6 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
         with_unit(format_number(row$mean, outcome_decimals(outcome)), outcome$unit)
       )
     ) +
+    ggplot2::ylab(if (drawn) "Number of changes") +
     figure_theme(look$base_size)
 }

@@ -172,6 +172,7 @@ draw_distributions <- function(description, outcome, look) {
       ),
       alt = sprintf("Histograms of %s in %s and %s.", outcome$label, study$groups[[1]], study$groups[[2]])
     ) +
+    ggplot2::ylab("Number of values") +
     figure_theme(look$base_size)
 }
 
