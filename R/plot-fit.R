@@ -112,11 +112,11 @@ wrap_measured <- function(text, limit, size, face) {
   lines <- unlist(lapply(strsplit(text, "\n", fixed = TRUE)[[1]], function(line) {
     if (!wide(line)) return(line)
     out <- character()
-    for (word in strsplit(line, " ", fixed = TRUE)[[1]]) {
+    for (word in strsplit(keep_together(line), " ", fixed = TRUE)[[1]]) {
       longer <- if (length(out)) paste(out[[length(out)]], word) else word
       if (length(out) && wide(longer)) out <- c(out, word) else out[max(1, length(out))] <- longer
     }
     out
   }))
-  paste(lines, collapse = "\n")
+  gsub("\u00a0", " ", paste(lines, collapse = "\n"), fixed = TRUE)
 }

@@ -53,3 +53,11 @@ test_that("a figure of someone else's is left as it is", {
   own <- ggplot2::ggplot() + ggplot2::labs(title = strrep("long ", 60))
   expect_identical(measured(fit_text(own, 2))$labels$title, own$labels$title)
 })
+
+test_that("a number stays with its sign where text is broken", {
+  measured({
+    lines <- strsplit(wrap_measured("all five methods agree (p < .001) and n = 24", 1.2, 10, "plain"), "\n")[[1]]
+    expect_false(any(grepl("[<=]$|^[<=]", lines)))
+    expect_identical(paste(lines, collapse = " "), "all five methods agree (p < .001) and n = 24")
+  })
+})
