@@ -83,7 +83,7 @@ html_table <- function(cells, caption, note = NULL) {
   })
   # A table too wide for a phone is scrolled by itself, with the keyboard too.
   tags$div(
-    class = "table", tabindex = "0", role = "group", "aria-label" = caption,
+    class = if (length(cells) > 8) "table wide" else "table", tabindex = "0", role = "group", "aria-label" = caption,
     tags$table(tags$caption(tags$span(caption)), tags$thead(tags$tr(unname(head))), tags$tbody(body)),
     if (!is.null(note)) tags$p(class = "note", note)
   )

@@ -145,13 +145,13 @@ latex_block <- function(block, paths) {
   )
 }
 
-# Long texts share what short columns leave of the line.
+# Long texts share what short columns leave of the line; of many columns those with several words are broken.
 latex_columns <- function(cells) {
   longest <- vapply(seq_along(cells), function(i) max(nchar(c(names(cells)[[i]], cells[[i]]), "width")), 0)
-  long <- longest > 20
+  long <- longest > if (sum(longest) > 80) 12 else 20
   if (!any(long)) return(paste(ifelse(numeric_columns(cells), "r", "l"), collapse = ""))
-  left <- max(0.3, 0.94 - 0.013 * sum(longest[!long]) - 0.03 * length(cells))
-  share <- pmax(0.12, left * sqrt(longest[long]) / sum(sqrt(longest[long])))
+  left <- max(0.3, 0.96 - 0.013 * sum(longest[!long]) - 0.018 * length(cells))
+  share <- left * sqrt(longest[long]) / sum(sqrt(longest[long]))
   kinds <- ifelse(numeric_columns(cells), "r", "l")
   kinds[long] <- sprintf("p{%.3f\\linewidth}", share)
   paste(kinds, collapse = "")
@@ -168,7 +168,7 @@ latex_rows <- function(cells) {
 latex_table <- function(cells, caption, note) {
   rows <- latex_rows(cells)
   c(
-    "\\begin{table}", sprintf("\\caption{%s}", latex_plain(caption)),
+    "\\begin{table}", sprintf("\\caption{%s}", latex_plain(caption)), "\\footnotesize\\setlength{\\tabcolsep}{3pt}",
     sprintf("\\begin{tabular}{%s}", latex_columns(cells)), "\\hline", rows$head, "\\hline", rows$body, "\\hline",
     "\\end{tabular}", sprintf("\\par\\smallskip\\footnotesize %s", latex_plain(note)), "\\end{table}"
   )
@@ -181,7 +181,8 @@ latex_long_table <- function(block) {
     sprintf("\\par\\medskip\\noindent\\textbf{%s}\\nopagebreak", latex_plain(
       sprintf("Table %d. %s", block$number, block$caption)
     )),
-    "{\\footnotesize\\setlength{\\LTleft}{0pt}\\setlength{\\LTpre}{2pt}\\setlength{\\LTpost}{2pt}",
+    "{\\footnotesize\\setlength{\\tabcolsep}{3pt}\\setlength{\\LTleft}{0pt}",
+    "\\setlength{\\LTpre}{2pt}\\setlength{\\LTpost}{2pt}",
     sprintf("\\begin{longtable}{%s}", latex_columns(block$cells)), "\\hline", rows$head, "\\hline\\endhead", rows$body,
     "\\hline", "\\end{longtable}",
     if (!is.null(block$note)) sprintf("\\noindent %s\\par", latex_plain(block$note)), "}\\medskip", ""

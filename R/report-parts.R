@@ -256,6 +256,17 @@ sentences_part <- function(answers) {
         as_text(tell(answers$equivalence %||% answers$difference, "claim", NULL), study)
       ))
     },
+    doc_heading("As a table"), compact_table(study, answers$difference),
     doc_heading("In plain language"), doc_paragraphs(as_text(told("plain"), study))
+  )
+}
+
+# The table of results_table(), from the answer that is there.
+compact_table <- function(study, difference) {
+  s <- difference$settings
+  effect <- report_effect(study, difference, closing_estimand(s$method[[1]], study))
+  doc_table(
+    results_cells(study, difference, effect, NULL), study_title(study),
+    paste(c(results_notes(study, difference, effect), spread_notes(study, s)), collapse = " ")
   )
 }

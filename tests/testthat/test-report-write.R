@@ -67,6 +67,9 @@ test_that("answers of one study share a chapter, in the order of the questions",
   expect_match(page, "<nav aria-label=\"Contents\">", fixed = TRUE)
   numbers <- as.numeric(gsub("[^0-9]", "", regmatches(page, gregexpr("<caption>\\s*<span>Table [0-9]+", page))[[1]]))
   expect_identical(numbers, as.numeric(seq_along(numbers)))
+  # The compact table is that of results_table().
+  expect_match(page, "difference [95% CI]", fixed = TRUE)
+  expect_match(page, "3.46 [1.89, 5.02]", fixed = TRUE)
   # References: of exactly what was used.
   expect_match(page, "Schuirmann, D. J.", fixed = TRUE)
   expect_match(page, "Mann, H. B.", fixed = TRUE)
