@@ -6,7 +6,7 @@
 #   figure     plot, legend, alt
 #   items      texts of a list
 #   code       lines
-# Only the writers (report-html.R, report-markdown.R, report-latex.R) know how these look in a file, and escape.
+# Only the writers (report-html.R, report-markdown.R) know how these look in a file, and escape.
 
 doc_section <- function(heading, ..., level = 2) {
   list(type = "section", heading = heading, level = level, blocks = doc_blocks(...))

@@ -93,7 +93,11 @@ again_section <- function(chapters) {
     order <- c("description", "assumptions", "effect", "difference", "equivalence", "evidence", "agreement")
     c(
       sprintf("# data with fingerprint %s", study_fingerprint(study)),
-      sprintf("%s <- %s", name, study$declared %||% "the study, declared as before"),
+      if (is.null(study$declared)) {
+        sprintf("# %s: the study as it was made", name)
+      } else {
+        sprintf("%s <- %s", name, study$declared)
+      },
       vapply(keep_given(answers[order]), answer_call, "", name), ""
     )
   })

@@ -1,8 +1,7 @@
 # What a decision means for a claim, and what may be called a cause.
 
-same_needs_bounds <- paste(
+same_needs_bounds <-
   "That the groups are the same is a claim that no test of a difference can support; it needs declared bounds."
-)
 
 # Of several outcomes the adjusted p decides.
 decided_p <- function(row) if (is.na(row$p_adjusted)) row$p else row$p_adjusted

@@ -35,7 +35,7 @@
 #'   would make it larger than 1 MB.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_package_missing` (htmltools,
 #'   jsonlite; for Word rmarkdown with pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question
-#'   beside an answer to it, and those of the verbs. The file is written whole or not at all.
+#'   beside an answer to it or two answers of one verb about one study, and those of the verbs. The file is written whole or not at all.
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", label = "Stem height")
 #' file <- tempfile(fileext = ".html")
@@ -141,7 +141,8 @@ report_chapters <- function(items, asked, bounds, call = rlang::caller_env()) {
     given <- list()
     for (item in items[at]) {
       place <- report_places[intersect(class(item), names(report_places))]
-      if (length(place) && is.null(given[[place]])) given[[place]] <- item
+      if (length(place) && !is.null(given[[place]])) abort_second_answer(item, call)
+      if (length(place)) given[[place]] <- item
     }
     report_answers(studies[[at[[1]]]], given, asked, bounds, call)
   })
@@ -155,6 +156,21 @@ report_chapters <- function(items, asked, bounds, call = rlang::caller_env()) {
   chapters
 }
 
+# Each has one place in a chapter; none is left out unsaid.
+abort_second_answer <- function(item, call) {
+  verb <- item$settings$verb
+  comparison <- study_direction(item$study)
+  abort_vandro(
+    c(
+      "There are two answers of {.fn {verb}} about the same study ({comparison}).",
+      "i" = "Ask once with several methods, as {.code test_difference(study, c(\"welch\", \"ranks\"))}, or lay the
+        answers side by side with {.fn compare_answers}."
+    ),
+    "contradiction",
+    call = call
+  )
+}
+
 study_title <- function(study) {
   labels <- vapply(study$outcomes, function(outcome) inside_sentence(outcome$label), "")
   sprintf("%s: %s", capital(paste(labels, collapse = ", ")), study_direction(study))
@@ -166,12 +182,13 @@ chapters_title <- function(chapters) {
 
 report_answers <- function(study, given, asked, bounds, call) {
   if (!is.null(given$difference) || !is.null(given$equivalence)) refuse_second_question(asked, bounds, given, call)
-  if (!is.null(bounds)) given$equivalence <- report_equivalence_answer(study, asked, bounds)
-  if (!is.null(given$equivalence)) {
+  # An answer about equivalence has found the difference too.
+  if (!is.null(given$equivalence)) given$difference <- given$difference %||% difference_of(given$equivalence)
+  if (!is.null(bounds)) {
+    given$equivalence <- report_equivalence_answer(study, asked, bounds)
     # Of one call both take the same random draws.
     asked$reason <- NULL
     asked$seed <- asked$seed %||% given$equivalence$settings$seed
-    if (is.null(bounds)) asked$method <- given$equivalence$settings$method
   }
   asked <- report_seed(asked)
   difference <- given$difference %||% rlang::inject(test_difference(study, !!!asked))

@@ -209,6 +209,12 @@ test_that("what a report cannot tell is refused with a way out", {
   expect_error(report_to("html", test_equivalence(study, 5), within = 3), class = "vandro_error_contradiction")
   expect_error(report_to("html", answer, evidence = 3), class = "vandro_error_bad_value")
   expect_error(report_to("odt", study), class = "vandro_error_output")
+  twice <- list(answer, test_difference(study, "ranks"))
+  expect_error(report_to("html", twice), "two answers of `test_difference\\(\\)`", class = "vandro_error_contradiction")
+  # Made-up studies have no declaration: their code stays R code.
+  made_up <- make_up_study(suppose_world(2, sd = 3), n = c(8, 8), seed = 4)
+  lines <- blocks_of(report_blocks(report_chapters(list(made_up), list(), NULL), list(), NULL, TRUE), "code")[[1]]$lines
+  expect_silent(parse(text = lines))
   with_bounds <- read_page(report_to("html", answer, within = 5))
   expect_match(with_bounds, "<h2>Equivalence</h2>", fixed = TRUE)
 })
