@@ -14,6 +14,9 @@
 #'   "effect", "evidence", "priors", "rehearsal", "audit"), `study` (`design`, `source`, `comparison`, `groups`, `unit`
 #'   and `label` of each outcome, `claim`, `assigned`, `left_out`, `notes`, `fingerprint`), `settings` (the arguments
 #'   and the package's version) and `table` (an array with one object per row). Not applicable is `null`.
+#'   The answers of several files ([vandro_command()]) are one object with `layout` ("vandro-answers"), `layout_version`
+#'   (1) and `answers` (an array of objects with `file` and `answer`). JSON Schemas of all layouts are in
+#'   `system.file("schema", package = "vandro")`.
 #' @section CSV: One header line, comma, decimal point; not applicable is an empty cell. Text that a spreadsheet
 #'   would run as a formula (it begins with `=`, `+`, `-` or `@` and is no number) has an apostrophe in front.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_bad_value`.
@@ -70,8 +73,21 @@ csv_quote <- function(x) {
 
 answer_json <- function(x) {
   need_package("jsonlite", "to write JSON")
+  json_lines(answer_layout(x))
+}
+
+# Of several files: list of answers by file.
+answers_json <- function(answers) {
+  need_package("jsonlite", "to write JSON")
+  json_lines(list(
+    layout = "vandro-answers", layout_version = 1L,
+    answers = lapply(names(answers), function(file) list(file = file, answer = answer_layout(answers[[file]])))
+  ))
+}
+
+answer_layout <- function(x) {
   study <- x$study
-  layout <- list(
+  list(
     layout = "vandro-answer", layout_version = 1L, kind = sub("^vandro_", "", class(x)[[1]]),
     study = list(
       design = study$design, source = study$source, comparison = study_direction(study),
@@ -82,7 +98,6 @@ answer_json <- function(x) {
     ),
     settings = lapply(x$settings, json_value), table = json_rows(x$table)
   )
-  json_lines(layout)
 }
 
 json_lines <- function(layout) {

@@ -38,6 +38,16 @@ bind_rows <- function(rows) {
   }), names)
 }
 
+# Data frames one below the other; columns that only some have are empty elsewhere.
+stack_tables <- function(tables) {
+  columns <- unique(unlist(lapply(tables, names)))
+  whole <- lapply(tables, function(table) {
+    table[setdiff(columns, names(table))] <- NA
+    table[columns]
+  })
+  do.call(rbind, whole)
+}
+
 check_answer <- function(x, call = rlang::caller_env()) {
   if (inherits(x, "vandro_answer")) return(invisible(x))
   found <- class(x)[[1]]

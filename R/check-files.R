@@ -55,15 +55,17 @@ write_whole <- function(file, write, call = rlang::caller_env()) {
   invisible(file)
 }
 
-# A folder that is made beside the final one and takes its place whole.
+# A folder that is made beside the final one and takes its place whole. Whoever is killed between the two renames leaves
+# the old one under a name from which recover_folder() fetches it.
 write_whole_folder <- function(folder, write, call = rlang::caller_env()) {
+  recover_folder(folder)
   draft <- tempfile(".vandro-", dirname(folder))
   on.exit(unlink(draft, recursive = TRUE), add = TRUE)
   rlang::try_fetch(
     {
       dir.create(draft)
       write(draft)
-      aside <- tempfile(".vandro-", dirname(folder))
+      aside <- folder_aside(folder)
       replaces <- file.exists(folder)
       if (replaces && !file.rename(folder, aside)) stop("the folder that is there could not be moved")
       if (!file.rename(draft, folder)) {
@@ -80,6 +82,16 @@ write_whole_folder <- function(folder, write, call = rlang::caller_env()) {
     }
   )
   invisible(folder)
+}
+
+folder_aside <- function(folder) file.path(dirname(folder), paste0(".", basename(folder), "-before"))
+
+recover_folder <- function(folder) {
+  aside <- folder_aside(folder)
+  if (!dir.exists(aside)) return(invisible())
+  # Where the new one is in place only the removal of the old one is left to do.
+  if (file.exists(folder)) unlink(aside, recursive = TRUE) else file.rename(aside, folder)
+  invisible()
 }
 
 write_whole_text <- function(file, lines, call = rlang::caller_env()) {

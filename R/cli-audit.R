@@ -23,7 +23,7 @@ cli_audit <- function(parsed) {
     rounding = cli_choice(options, "rounding", c("nearest", "any")), groups = unname(cli_groups(options)),
     unit = options$unit, label = options$label
   ))
-  cli_tell(options, function() {
+  cli_tell(parsed, function(p) {
     data <- if (length(parsed$files)) list(cli_read(parsed$files, options, as_written = TRUE))
     do.call(audit_numbers, c(data, numbers, how))
   })

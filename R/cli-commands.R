@@ -1,52 +1,5 @@
 # One function per command: parsed options -> public verbs -> text or files.
 
-cli_commands <- list(
-  describe = list(
-    run = function(p) cli_answer(p, cli_describe),
-    about = "size, centre, spread and shape of both groups"
-  ),
-  assumptions = list(
-    run = function(p) cli_answer(p, cli_assumptions),
-    about = "what the methods lean on: shape, spread, outlying values, order"
-  ),
-  difference = list(
-    run = function(p) cli_answer(p, cli_difference),
-    about = "the difference, its interval and its test"
-  ),
-  equivalence = list(
-    run = function(p) cli_answer(p, cli_equivalence),
-    about = "whether the difference lies within declared bounds (--within)"
-  ),
-  bounds = list(
-    run = function(p) cli_answer(p, cli_bounds),
-    about = "what other bounds would have said, exploratory"
-  ),
-  "cross-check" = list(
-    run = function(p) cli_answer(p, cli_cross_check),
-    about = "whether the conclusion depends on the method"
-  ),
-  evidence = list(
-    run = function(p) cli_answer(p, cli_evidence),
-    about = "weight of evidence for an effect against none: Bayes factor and posterior"
-  ),
-  priors = list(
-    run = function(p) cli_answer(p, cli_priors),
-    about = "what other prior widths would have said"
-  ),
-  rehearse = list(
-    run = function(p) cli_rehearsal(p),
-    about = "what a design would find: power, error rate, width of interval, or the smallest n"
-  ),
-  "make-up" = list(run = function(p) cli_make_up(p), about = "made-up data from a supposed world, as CSV"),
-  audit = list(run = function(p) cli_audit(p), about = "whether printed numbers fit together, given their rounding"),
-  table = list(run = function(p) cli_table(p), about = "one compact table for a publication"),
-  effect = list(run = function(p) cli_answer(p, cli_effect), about = "effect sizes with intervals"),
-  narrate = list(run = function(p) cli_narrate(p), about = "the sentences for a paper"),
-  plot = list(run = function(p) cli_plot(p), about = "the figure, to a .png, .svg or .pdf file"),
-  report = list(run = function(p) cli_report(p), about = "a whole report: .html, .docx, .md or .tex"),
-  demo = list(run = function(p) cli_demo(p), about = "the whole job on the shipped data, into a folder")
-)
-
 cli_question <- function(options) {
   keep_given(list(
     expect = cli_choice(options, "expect", directions), beyond = cli_numbers(options, "beyond"),
@@ -61,6 +14,12 @@ cli_question <- function(options) {
   ))
 }
 
+# A verb asked as the options say, and as the house has it where they say nothing.
+cli_ask <- function(verb, study, args, options) {
+  args <- conventional(keep_given(args), verb, study, options$house)
+  rlang::inject((!!get(verb, mode = "function"))(study, !!!args))
+}
+
 cli_yes <- function(options, name) {
   word <- cli_choice(options, name, c("yes", "no"))
   if (is.null(word)) NULL else word == "yes"
@@ -68,15 +27,15 @@ cli_yes <- function(options, name) {
 
 cli_describe <- function(study, options) {
   set <- cli_choice(options, "set", c("full", "short"))
-  do.call(describe_study, c(list(study), keep_given(list(set = set)), cli_question(options["level"])))
+  cli_ask("describe_study", study, c(list(set = set), cli_question(options["level"])), options)
 }
 
-cli_difference <- function(study, options) do.call(test_difference, c(list(study), cli_question(options)))
+cli_difference <- function(study, options) cli_ask("test_difference", study, cli_question(options), options)
 
 cli_equivalence <- function(study, options) {
   if (is.null(options$within)) abort_usage("Option {.code --within} is needed: the bounds, as 3 or -2,3.")
   shared <- options[setdiff(names(options), c("level", "expect", "beyond"))]
-  do.call(test_equivalence, c(list(study), cli_within(options), cli_question(shared)))
+  cli_ask("test_equivalence", study, c(cli_within(options), cli_question(shared)), options)
 }
 
 # Bounds as one number or two, with their unit.
@@ -97,22 +56,21 @@ cli_bounds <- function(study, options) {
 
 cli_cross_check <- function(study, options) {
   known <- c("expect", "beyond", "level", "alpha", "reason", "method", "statistic", "draws", "seed", "threads")
-  do.call(cross_check, c(
-    list(study), cli_within(options), cli_question(options[intersect(names(options), known)]),
-    keep_given(list(flagged = cli_choice(options, "flagged", c("kept", "both"))))
-  ))
+  cli_ask("cross_check", study, c(
+    cli_within(options), cli_question(options[intersect(names(options), known)]),
+    list(flagged = cli_choice(options, "flagged", c("kept", "both")))
+  ), options)
 }
 
 # Bounds are those of the interval null, in SD units.
 cli_evidence <- function(study, options) {
-  do.call(weigh_evidence, c(
-    list(study), cli_within(options["within"]), cli_question(options[c("expect", "beyond", "level", "reason")]),
-    keep_given(list(
+  cli_ask("weigh_evidence", study, c(
+    cli_within(options["within"]), cli_question(options[c("expect", "beyond", "level", "reason")]), list(
       prior_width = cli_numbers(options, "prior-width"), prior_location = cli_numbers(options, "prior-location"),
       prior_df = cli_numbers(options, "prior-df"), strength_words = cli_words(options, "strength-words"),
       strength_source = options[["strength-source"]]
-    ))
-  ))
+    )
+  ), options)
 }
 
 cli_priors <- function(study, options) {
@@ -128,25 +86,28 @@ asks_evidence <- function(options) {
 }
 
 cli_effect <- function(study, options) {
-  more <- keep_given(list(
-    interval = options$interval, size_words = cli_words(options, "size-words"), size_source = options[["size-source"]]
-  ))
   shared <- options[c("level", "method", "exact", "zeros", "draws", "seed", "threads")]
-  do.call(gauge_effect, c(list(study, cli_list(options, "estimands")), cli_question(shared), more))
+  cli_ask("gauge_effect", study, c(cli_question(shared), list(
+    estimands = cli_list(options, "estimands"), interval = options$interval,
+    size_words = cli_words(options, "size-words"), size_source = options[["size-source"]]
+  )), options)
 }
 
 cli_assumptions <- function(study, options) {
-  do.call(vet_assumptions, c(list(study), keep_given(list(
+  cli_ask("vet_assumptions", study, list(
     check_alpha = cli_numbers(options, "check-alpha"), alpha = cli_numbers(options, "alpha"),
     centre = cli_choice(options, "centre", c("median", "mean")), level = cli_numbers(options, "level"),
     spread_rule = cli_numbers(options, "spread-rule"), spread_source = options[["spread-source"]],
     limits = cli_numbers(options, "limits", 2)
-  ))))
+  ), options)
 }
 
 # A file or published numbers, never both.
 cli_study <- function(parsed) {
-  published <- intersect(c("n", "mean", "sd", "se", "r", "mean-change", "sd-change"), names(parsed$options))
+  published <- intersect(
+    c("n", "mean", "sd", "se", "lower", "upper", "published-level", "r", "mean-change", "sd-change", "se-change"),
+    names(parsed$options)
+  )
   if (length(published)) cli_study_published(parsed, published) else cli_study_file(parsed)
 }
 
@@ -176,7 +137,7 @@ cli_study_file <- function(parsed) {
     groups = cli_groups(options), unit = options$unit, label = options$label,
     order = options$order, blocks = options$blocks, missing = cli_list(options, "missing"),
     scale_by = cli_numbers(options, "scale-by"), claim = cli_choice(options, "claim", c("different", "same")),
-    assigned = cli_yes(options, "assigned")
+    assigned = cli_yes(options, "assigned"), rows_in_order = if (isTRUE(options[["rows-in-order"]])) TRUE
   ))
   columns <- c(columns, intersect("counts", names(options)))
   words <- lapply(stats::setNames(nm = columns), function(name) cli_list(options, name))
@@ -193,12 +154,12 @@ cli_study_published <- function(parsed, published) {
     ))
   }
   for (name in c(
-    "by", "first", "second", "id", "change", "counts", "order", "blocks", "missing", "scale-by"
+    "by", "first", "second", "id", "change", "counts", "order", "blocks", "missing", "scale-by", "rows-in-order"
   )) {
-    if (!is.null(options[[name]])) abort_usage("Option {.code --{name}} needs a FILE, not published numbers.")
+    if (!is.null(options[[name]]) && !isFALSE(options[[name]])) abort_usage("Option {.code --{name}} needs a FILE, not published numbers.")
   }
   if (!"n" %in% published) abort_usage("Missing: {.code --n}, the published sizes.")
-  paired <- isTRUE(options$paired) || any(c("r", "mean-change", "sd-change") %in% published)
+  paired <- isTRUE(options$paired) || any(c("r", "mean-change", "sd-change", "se-change") %in% published)
   groups <- cli_groups(options)
   common <- keep_given(list(
     groups = unname(groups), outcome = options$outcome, unit = options$unit, label = options$label,
@@ -210,76 +171,29 @@ cli_study_published <- function(parsed, published) {
   if (paired) {
     numbers <- c(numbers, keep_given(list(
       r = cli_numbers(options, "r"), mean_change = cli_numbers(options, "mean-change"),
-      sd_change = cli_numbers(options, "sd-change")
+      sd_change = cli_numbers(options, "sd-change"), se_change = cli_numbers(options, "se-change")
     )))
     return(do.call(versus_paired_summary, c(list(cli_numbers(options, "n")), numbers, common)))
   }
   if (is.null(numbers$mean)) abort_usage("Missing: {.code --mean}, the published means.")
-  numbers$se <- cli_numbers(options, "se", 2)
-  if (is.null(numbers$sd) && is.null(numbers$se)) abort_usage("Missing: {.code --sd} or {.code --se}.")
+  numbers <- c(numbers, keep_given(list(
+    se = cli_numbers(options, "se", 2), lower = cli_numbers(options, "lower", 2),
+    upper = cli_numbers(options, "upper", 2), level = cli_numbers(options, "published-level")
+  )))
+  if (length(intersect(names(numbers), c("sd", "se", "lower", "upper"))) == 0) {
+    abort_usage("Missing: {.code --sd} or {.code --se}, or {.code --lower} and {.code --upper}.")
+  }
   do.call(versus_summary, c(list(cli_numbers(options, "n", 2)), numbers, common))
 }
 
-cli_read <- function(file, options, as_written = FALSE) {
-  decimal <- cli_choice(options, "decimal", c(".", ",")) %||% "."
-  encoding <- options$encoding %||% "UTF-8"
-  if (file == "-") {
-    file <- tempfile(fileext = ".txt")
-    on.exit(unlink(file))
-    input <- base::file("stdin", "rb")
-    on.exit(close(input), add = TRUE)
-    save_stream(input, file)
-  }
-  sheet <- options$sheet %||% 1
-  if (!is.null(options$sheet) && grepl("^[0-9]+$", sheet)) sheet <- as.integer(sheet)
-  read_measurements(
-    file,
-    decimal = decimal, thousands = options$thousands, encoding = encoding, sheet = sheet, as_written = as_written,
-    quiet = TRUE
-  )
-}
-
-save_stream <- function(input, file) {
-  output <- base::file(file, "wb")
-  on.exit(close(output))
-  repeat {
-    bytes <- readBin(input, "raw", 2^20)
-    if (length(bytes) == 0) break
-    writeBin(bytes, output)
-  }
-}
-
-cli_answer <- function(parsed, verb) cli_tell(parsed$options, function() verb(cli_study(parsed), parsed$options))
-
-cli_rehearsal <- function(parsed) {
-  refuse_file(parsed)
-  cli_tell(parsed$options, function() cli_rehearse(parsed$options))
-}
-
-cli_tell <- function(options, ask) {
-  format <- cli_choice(options, "format", c("text", "json", "csv")) %||% "text"
-  digits <- cli_numbers(options, "digits")
-  answer <- ask()
-  lines <- if (format == "text") {
-    format(answer, digits = digits, width = 80)
-  } else {
-    export_answer(answer, format = format)
-  }
-  cli_emit(lines, options)
-}
-
-cli_emit <- function(lines, options) {
-  if (is.null(options$output)) {
-    writeLines(enc2utf8(lines), useBytes = TRUE)
-    return(character())
-  }
-  file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
-  write_whole_text(file, lines, call = NULL)
-}
-
 cli_plot <- function(parsed) {
+  if (is.null(parsed$options$output)) abort_usage("Option {.code --output} is needed: the file of the figure.")
+  check_named_outputs(parsed)
+  cli_finish(cli_each(parsed, cli_plot_file))
+}
+
+cli_plot_file <- function(parsed) {
   options <- parsed$options
-  if (is.null(options$output)) abort_usage("Option {.code --output} is needed: the file of the figure.")
   view <- cli_choice(options, "view", unique(c(
     figure_views, "null", "pairing", "superiority", "effects", "equivalence", "bounds", "cross-check", evidence_names(),
     rehearsal_names(), vet_names()
@@ -293,7 +207,9 @@ cli_plot <- function(parsed) {
     height = cli_numbers(options, "height"), dpi = cli_numbers(options, "dpi")
   ))
   look <- keep_given(list(
-    base_size = figure_size(size$columns, size$width, size$height)$base_size, title = options$title,
+    base_size = cli_numbers(options, "base-size") %||% house_look("base_size") %||%
+      figure_size(size$columns, size$width, size$height)$base_size,
+    title = options$title,
     caption = options$caption, palette = cli_list(options, "palette")
   ))
   plot <- rlang::try_fetch(
@@ -330,13 +246,13 @@ cli_figure <- function(study, view, options, look) {
   }
   if (view %in% evidence_names()) return(draw(cli_evidence(study, options), view = view))
   if (view %in% vet_names()) {
-    answer <- cli_assumptions(study, options[c("level", "alpha")])
+    answer <- cli_assumptions(study, options[intersect(c("level", "alpha", "house"), names(options))])
     return(draw(answer, view = if (view == "assumptions") "page" else view))
   }
   switch(view,
     "cross-check" = draw(cli_cross_check(study, options)),
     equivalence = , bounds = draw(cli_equivalence(study, options), view = view),
-    effects = draw(cli_effect(study, options["level"])),
+    effects = draw(cli_effect(study, options[intersect(c("level", "house"), names(options))])),
     draw(cli_difference(study, options), view = if (view != "usual") view, curve = options$curve)
   )
 }

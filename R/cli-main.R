@@ -5,25 +5,30 @@
 #'
 #' @param args Words of the command line.
 #' @return The exit status, invisibly: 0 done; 1 the data or the question is at fault, the message says
-#'   which and what to do; 2 wrong usage. Results go to standard output, messages to standard error.
+#'   which and what to do; 2 wrong usage; 130 interrupted. Results go to standard output, messages to standard error.
 #' @section Commands:
 #' ```
-#' vandro describe    FILE --outcome COLUMN --by COLUMN [options]
-#' vandro assumptions FILE --outcome COLUMN --by COLUMN [options]
-#' vandro difference  FILE --outcome COLUMN --by COLUMN [options]
-#' vandro equivalence FILE --outcome COLUMN --by COLUMN --within BOUNDS [options]
-#' vandro bounds      FILE --outcome COLUMN --by COLUMN --within BOUNDS [options]
-#' vandro cross-check FILE --outcome COLUMN --by COLUMN [options]
-#' vandro evidence    FILE --outcome COLUMN --by COLUMN [--prior-width NUMBER] [options]
-#' vandro priors      FILE --outcome COLUMN --by COLUMN [--widths LIST] [options]
+#' vandro read        FILE... [options]
+#' vandro describe    FILE... --outcome COLUMN --by COLUMN [options]
+#' vandro assumptions FILE... --outcome COLUMN --by COLUMN [options]
+#' vandro difference  FILE... --outcome COLUMN --by COLUMN [options]
+#' vandro equivalence FILE... --outcome COLUMN --by COLUMN --within BOUNDS [options]
+#' vandro bounds      FILE... --outcome COLUMN --by COLUMN --within BOUNDS [options]
+#' vandro cross-check FILE... --outcome COLUMN --by COLUMN [options]
+#' vandro evidence    FILE... --outcome COLUMN --by COLUMN [--prior-width NUMBER] [options]
+#' vandro priors      FILE... --outcome COLUMN --by COLUMN [--widths LIST] [options]
 #' vandro rehearse    --difference NUMBER --sd S1,S2 (--n N1,N2 | --power NUMBER | --half-width NUMBER) [options]
 #' vandro make-up     --difference NUMBER --sd S1,S2 --n N1,N2 [--seed NUMBER] [options]
 #' vandro audit       [FILE] [--n N1,N2 --mean M1,M2 --sd S1,S2 --t NUMBER --df NUMBER --p NUMBER ...] [options]
-#' vandro effect      FILE --outcome COLUMN --by COLUMN [options]
-#' vandro narrate     FILE --outcome COLUMN --by COLUMN [options]
-#' vandro plot        FILE --outcome COLUMN --by COLUMN --output FIGURE [options]
-#' vandro table       FILE --outcome COLUMN --by COLUMN [--output TABLE] [options]
-#' vandro report      FILE --outcome COLUMN --by COLUMN --output REPORT [options]
+#' vandro effect      FILE... --outcome COLUMN --by COLUMN [options]
+#' vandro narrate     FILE... --outcome COLUMN --by COLUMN [options]
+#' vandro plot        FILE... --outcome COLUMN --by COLUMN --output FIGURE [options]
+#' vandro table       FILE... --outcome COLUMN --by COLUMN [--output TABLE] [options]
+#' vandro report      FILE... --outcome COLUMN --by COLUMN --output REPORT [options]
+#' vandro plan        FILE --outcome COLUMN --by COLUMN [--ask LIST] --output PLAN [options]
+#' vandro run         PLAN... [--output FOLDER] [options]
+#' vandro compare     RUN RUN [options]
+#' vandro completion | manual [--output FILE]
 #' vandro demo        [--output FOLDER]
 #' vandro help [COMMAND]
 #' ```
@@ -31,8 +36,12 @@
 #' `--outcome --by --id` (pairs), `--change COLUMN`, `--counts COLUMN`.
 #'
 #' `FILE` is a text table, a Parquet file, a spreadsheet or an .rds file, `-` standard input. In place of
-#' it `--n`, `--mean` and `--sd` take published numbers. `vandro help COMMAND` lists the options. A file
-#' that exists is never replaced without `--force`.
+#' it `--n`, `--mean` and `--sd` take published numbers. Several files are asked the same question one after the other;
+#' one at fault is told and does not stop the others, and the exit status is 1 then. `{name}` in `--output` stands for
+#' the name of each file. `vandro help COMMAND` lists the options. A file that exists is never replaced without
+#' `--force`; what is written is written whole or not at all, also when the command is interrupted.
+#'
+#' `vandro completion` prints completion for bash, `vandro manual` the man page.
 #' @examples
 #' file <- system.file("extdata", "seedlings.csv", package = "vandro")
 #' vandro_command(c(
@@ -46,34 +55,42 @@ vandro_command <- function(args = commandArgs(trailingOnly = TRUE)) {
       withCallingHandlers(
         cli_dispatch(args),
         vandro_message = function(m) {
-          cat(conditionMessage(m), sep = "\n", file = stderr())
+          if (!"--quiet" %in% args) cat(conditionMessage(m), sep = "\n", file = stderr())
           invokeRestart("muffleMessage")
         }
       )
       0L
     },
     vandro_error_usage = function(e) cli_complain(e, 2L),
-    error = function(e) cli_complain(e, 1L)
+    error = function(e) cli_complain(e, 1L),
+    interrupt = function(e) {
+      cat("vandro: interrupted; what was being written was not kept.\n", file = stderr())
+      130L
+    }
   )
   invisible(status)
 }
 
-cli_complain <- function(e, status) {
-  # The message without the R call it came from: at a command line there was none.
+# The message without the R call it came from: at a command line there was none. Of several files `file` names the one.
+cli_complain <- function(e, status, file = NULL) {
   lines <- strsplit(conditionMessage(e), "\n", fixed = TRUE)[[1]]
   if (inherits(e, "vandro_error") || !inherits(e, "rlang_error")) lines <- c(lines, parent_words(e))
-  cat(paste0("vandro: ", lines[[1]]), lines[-1], sep = "\n", file = stderr())
+  lead <- if (is.null(file)) "vandro: " else sprintf("vandro: %s: ", file)
+  cat(paste0(lead, lines[[1]]), lines[-1], sep = "\n", file = stderr())
   if (status == 2L) cat("Try: vandro help\n", file = stderr())
   status
 }
 
+# What lies below an error: of a plan the verb's own.
 parent_words <- function(e) {
-  if (is.null(e$parent)) return(NULL)
-  paste("Because:", conditionMessage(e$parent))
+  words <- character()
+  while (!is.null(e <- e$parent)) words <- c(words, paste("Because:", conditionMessage(e)))
+  words
 }
 
 cli_dispatch <- function(args) {
   if (length(args) == 0 || args[[1]] %in% c("help", "--help", "-h")) {
+    if (length(args) > 2) abort_usage("{.code vandro help} takes one COMMAND.")
     return(writeLines(cli_help(if (length(args) > 1) args[[2]])))
   }
   if (args[[1]] == "--version") {
@@ -81,7 +98,12 @@ cli_dispatch <- function(args) {
   }
   command <- check_command(args[[1]])
   if (any(args[-1] %in% c("--help", "-h"))) return(writeLines(cli_help(command)))
-  cli_commands[[command]]$run(cli_parse(command, args[-1]))
+  parsed <- cli_parse(command, args[-1])
+  # A plan names its conventions; every other command follows them.
+  if (!is.null(parsed$options$conventions) && command != "plan") {
+    parsed$options$house <- read_conventions(parsed$options$conventions)
+  }
+  with_conventions(parsed$options$house, NULL, cli_commands[[command]]$run(parsed))
 }
 
 check_command <- function(command) {
@@ -99,7 +121,7 @@ cli_help <- function(command = NULL) {
       "vandro COMMAND [FILE] [options]: compare two groups, from file to paper.", "",
       sprintf("  %-12s %s", names(about), about), "",
       "vandro help COMMAND lists a command's options.",
-      "Exit status: 0 done, 1 the data or the question is at fault, 2 wrong usage."
+      "Exit status: 0 done, 1 the data or the question is at fault, 2 wrong usage, 130 interrupted."
     ))
   }
   command <- check_command(command)
@@ -107,29 +129,9 @@ cli_help <- function(command = NULL) {
     cli_spec_of(command), function(o) paste(c(paste0("--", o$name), o$takes), collapse = " "), ""
   )
   help <- vapply(cli_spec_of(command), `[[`, "", "help")
-  file <- if (command %in% c("demo", "rehearse", "make-up")) "" else if (command == "audit") " [FILE]" else " FILE"
+  asked <- cli_commands[[command]]
   c(
-    sprintf("vandro %s%s [options]: %s.", command, file, cli_commands[[command]]$about),
-    "", sprintf("  %-22s %s", words, help), "", cli_example(command)
-  )
-}
-
-cli_example <- function(command) {
-  if (command == "demo") return("Example: vandro demo --output demo")
-  if (command == "audit") {
-    return("Example: vandro audit --n 18,20 --mean 22.1,19.8 --sd 3.9,3.2 --t 2.00 --df 36 --p .13")
-  }
-  if (command %in% c("rehearse", "make-up")) {
-    wanted <- if (command == "rehearse") "--power 0.8" else "--n 24,22 --seed 7"
-    return(sprintf(
-      "Example: vandro %s --difference 2.5 --sd 3,4 %s --groups compost,peat --unit cm", command, wanted
-    ))
-  }
-  extra <- switch(command,
-    plot = " --output height.png", report = " --output height.html", equivalence = , bounds = " --within 5", ""
-  )
-  sprintf(
-    "Example: vandro %s seedlings.csv --outcome height --by substrate --groups compost,peat --unit cm%s",
-    command, extra
+    sprintf("vandro %s [options]: %s.", trimws(paste(command, asked$takes)), asked$about),
+    "", sprintf("  %-22s %s", words, help), "", paste("Example:", asked$examples)
   )
 }

@@ -2,7 +2,10 @@
 # Every value arrives as text and is turned into a number here, strictly.
 
 cli_spec <- function() {
-  c(cli_data_options(), cli_question_options(), cli_world_options(), cli_audit_options(), cli_output_options())
+  c(
+    cli_data_options(), cli_question_options(), cli_world_options(), cli_audit_options(), cli_plan_options(),
+    cli_output_options()
+  )
 }
 
 cli_option <- function(name, takes, help, commands) {
@@ -12,22 +15,25 @@ cli_option <- function(name, takes, help, commands) {
 # Commands that read data, and those that test.
 on_data <- c(
   "describe", "assumptions", "difference", "equivalence", "bounds", "cross-check", "evidence", "priors", "effect",
-  "narrate", "plot", "report", "table"
+  "narrate", "plot", "report", "table", "plan"
 )
-on_file <- c(on_data, "audit")
+on_file <- c(on_data, "audit", "read")
 # Those that may be asked in one direction, and those that test in any way.
-on_direction <- c("difference", "cross-check", "narrate", "plot", "report", "table")
+on_direction <- c("difference", "cross-check", "narrate", "plot", "report", "table", "plan")
 on_test <- c(on_direction, "equivalence", "bounds")
 on_bounds <- setdiff(on_test, c("difference", "table"))
 on_count <- setdiff(on_test, "cross-check")
+on_drawn <- c(on_test, "effect", "rehearse")
 on_evidence <- c("evidence", "priors")
-on_prior <- c(on_evidence, "narrate", "plot", "report")
+on_prior <- c(on_evidence, "narrate", "plot", "report", "plan")
 on_level <- c(setdiff(on_data, c("equivalence", "bounds")), "rehearse", "audit")
 # Those about a supposed world.
 on_world <- c("rehearse", "make-up", "narrate", "plot")
 on_rehearsal <- setdiff(on_world, "make-up")
 on_either <- c(union(on_data, on_world), "audit")
 on_style <- c("narrate", "report", "table")
+on_all <- function() names(cli_commands)
+on_house <- c(setdiff(on_data, "plan"), "run")
 on_expect <- c(on_direction, on_evidence, "rehearse", "audit")
 on_statistic <- c(on_test, "rehearse")
 
@@ -56,6 +62,9 @@ cli_data_options <- function() {
     cli_option("r", "NUMBER", "published or supposed pairs: correlation", on_either),
     cli_option("mean-change", "NUMBER", "published pairs: mean of the changes", on_data),
     cli_option("sd-change", "NUMBER", "published or supposed pairs: standard deviation of the changes", on_either),
+    cli_option("se-change", "NUMBER", "published pairs: standard error of the mean change, in place of --sd-change", on_data),
+    cli_option("published-level", "NUMBER", "confidence of --lower and --upper of published means (0.95)", on_data),
+    cli_option("rows-in-order", NULL, "pairs without --id: the n-th rows of both occasions belong together", on_data),
     cli_option("claim", "WORD", "different or same: what is to be supported", on_data),
     cli_option("assigned", "WORD", "yes or no: whether chance assigned the units", on_data),
     cli_option("unit", "UNIT", "unit of the outcome", on_either),
@@ -113,11 +122,10 @@ cli_question_options <- function() {
     cli_option("estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...", "effect"),
     cli_option("interval", "WORD", "noncentral_t, bonett or bootstrap", "effect"),
     cli_option(
-      "draws", "NUMBER", "bootstrap samples; assignments of relative and permutation; made-up studies",
-      c(on_test, "effect", "rehearse")
+      "draws", "NUMBER", "bootstrap samples; assignments of relative and permutation; made-up studies", on_drawn
     ),
-    cli_option("seed", "NUMBER", "seed of what is drawn at random", c(on_test, "effect", "rehearse", "make-up")),
-    cli_option("threads", "NUMBER", "threads of what is drawn at random", c(on_test, "effect", "rehearse")),
+    cli_option("seed", "NUMBER", "seed of what is drawn at random", c(on_drawn, "make-up")),
+    cli_option("threads", "NUMBER", "threads of what is drawn at random", c(on_drawn, "run")),
     cli_option("size-words", "WORDS", "cohen_1988, cohen_1992, or thresholds: slight=0.1,clear=0.4", "effect"),
     cli_option("size-source", "TEXT", "source of your own thresholds", "effect"),
     cli_option("check-alpha", "NUMBER", "significance level of the checks", "assumptions"),
@@ -151,11 +159,30 @@ cli_audit_options <- function() {
     cli_option("t", "NUMBER", "printed t", "audit"),
     cli_option("df", "NUMBER", "printed degrees of freedom", "audit"),
     cli_option("p", "NUMBER", "printed p, or an inequality: '<.001'", "audit"),
-    cli_option("lower", "NUMBER", "printed lower limit of the difference", "audit"),
-    cli_option("upper", "NUMBER", "printed upper limit of the difference", "audit"),
+    cli_option(
+      "lower", "NUMBER", "printed lower limit of the difference; published ones of both means (L1,L2), in place of --sd",
+      c("audit", on_data)
+    ),
+    cli_option("upper", "NUMBER", "printed upper limit of the difference; published ones of both means (U1,U2)", c(
+      "audit", on_data
+    )),
     cli_option("d", "NUMBER", "printed standardized effect", "audit"),
     cli_option("estimand", "CODE", "the effect, or what --d is: d_pooled, g, d_average, ...", c("audit", "table")),
+    cli_option("checks", "WORD", "no leaves out the note on spread", "table"),
     cli_option("rounding", "WORD", "nearest, or any: numbers may have been cut off", "audit")
+  )
+}
+
+cli_plan_options <- function() {
+  list(
+    cli_option(
+      "ask", "LIST",
+      "questions: description, assumptions, effect, difference, equivalence, evidence, cross_check (difference)", "plan"
+    ),
+    cli_option("by-whom", "NAME", "who declares the plan", "plan"),
+    cli_option("name", "NAME", "name of the comparison", "plan"),
+    cli_option("only-check", NULL, "reads and checks the plan, and runs nothing", "run"),
+    cli_option("conventions", "FILE", "house conventions (YAML); options go before them", c(on_house, "plan"))
   )
 }
 
@@ -185,25 +212,31 @@ cli_output_options <- function() {
       "digits", "NUMBER", "decimals in the outcome's unit",
       c(setdiff(on_data, c("plot", "report")), "rehearse")
     ),
-    cli_option("title", "TEXT", "title of the report, table or figure", c("plot", "report", "table")),
-    cli_option("author", "TEXT", "author of the report", "report"),
+    cli_option("title", "TEXT", "title of the report, table, figure or plan", c("plot", "report", "table", "plan")),
+    cli_option("author", "TEXT", "author of the report", c("report", "plan")),
     cli_option(
-      "text", "TEXT", "text of your own under the title; \\n is a line break, \\n\\n a new paragraph", "report"
+      "text", "TEXT", "text of your own under the title; \\n is a line break, \\n\\n a new paragraph",
+      c("report", "plan")
     ),
-    cli_option("date", "DATE", "date printed on the report", "report"),
+    cli_option("date", "DATE", "date printed on the report; of a plan the day it is declared", c("report", "run", "plan")),
+    cli_option("base-size", "NUMBER", "size of the text of a figure in points", "plot"),
     cli_option("columns", "NUMBER", "width of the figure as columns of a page: 1 (85 mm) or 2 (174 mm)", "plot"),
     cli_option("width", "NUMBER", "width of the figure in millimetres, instead", "plot"),
     cli_option("height", "NUMBER", "height of the figure in millimetres", "plot"),
     cli_option("dpi", "NUMBER", "points per inch of a .png figure (300)", "plot"),
     cli_option("palette", "A,B", "two colours, first group first: black,grey60", "plot"),
+    cli_option("format", "WORD", "text, json or csv; left out, by the ending of --output", c(
+      setdiff(on_data, c("plot", "report", "plan")), "rehearse", "audit", "run", "compare", "read"
+    )),
     cli_option(
-      "format", "WORD", "text, json or csv", c(setdiff(on_data, c("narrate", "plot", "report")), "rehearse", "audit")
+      "output", "FILE",
+      "write there (demo, run: folder); without it results go to standard output; of several FILEs {name} is each one's",
+      c(on_either, "demo", "run", "compare", "read", "completion", "manual")
     ),
-    cli_option(
-      "output", "FILE", "write there (demo: folder); without it results go to standard output",
-      c(on_either, "demo")
-    ),
-    cli_option("force", NULL, "replace what exists", c(on_either, "demo"))
+    cli_option("force", NULL, "replace what exists", c(
+      on_either, "demo", "run", "compare", "read", "completion", "manual"
+    )),
+    cli_option("quiet", NULL, "no messages, only results and errors", on_all())
   )
 }
 
@@ -261,7 +294,7 @@ check_known_options <- function(args, spec, command) {
   given <- grep("^-[^-0-9.]|^--", args, value = TRUE)
   given <- sub("=.*$", "", sub("^--?", "", given))
   unknown <- setdiff(given, known)
-  if (length(unknown) == 0) return(invisible())
+  if (length(unknown) == 0) return(refuse_twice(given))
   first <- unknown[[1]]
   near <- near_names(first, known)
   hint <- if (length(near)) {
@@ -272,6 +305,16 @@ check_known_options <- function(args, spec, command) {
   abort_usage(
     c("{.code vandro {command}} has no option {.code --{first}}.", "i" = hint),
     option = first
+  )
+}
+
+# Of two values one would be dropped in silence.
+refuse_twice <- function(given) {
+  twice <- given[duplicated(given)]
+  if (length(twice) == 0) return(invisible())
+  abort_usage(
+    c("Option {.code --{twice[[1]]}} stands twice.", "i" = "Give it once; several values stand in one list: A,B."),
+    option = twice[[1]]
   )
 }
 

@@ -1,16 +1,43 @@
 # Commands that write for readers: sentences, tables, reports.
 
-# The style of numbers, where an option asks for one.
+# The style of numbers where an option asks for one; what no option says is as the house has it.
 cli_style <- function(options) {
   asked <- keep_given(list(
     decimals = cli_numbers(options, "decimals"), p_decimals = cli_numbers(options, "p-decimals"),
     p_as = cli_choice(options, "p-as", c("value", "inequality")), leading_zero = cli_yes(options, "leading-zero"),
     decimal_mark = cli_choice(options, "decimal-mark", c(".", ","))
   ))
-  if (length(asked)) do.call(number_style, asked)
+  if (length(asked)) do.call(number_style, utils::modifyList(unclass(options$house$style %||% number_style()), asked))
 }
 
 cli_narrate <- function(parsed) {
+  options <- parsed$options
+  kind <- cli_format(options, c("text", "json"))
+  if (kind == "text") check_named_outputs(parsed)
+  found <- cli_each(parsed, cli_sentences)
+  if (!is.null(options$output)) cli_finish(found)
+  if (length(found) == 0) return(cli_finish(found))
+  if (kind == "json") {
+    cli_emit(sentences_json(found), options)
+  } else if (is.null(options$output) && !is.null(names(found))) {
+    cli_emit(told_files(lapply(found, format, width = 80)), options)
+  } else {
+    files <- names(found) %||% ""
+    for (i in seq_along(found)) cli_emit(format(found[[i]], width = 80), name_output(options, files[[i]]))
+  }
+  cli_finish(found)
+}
+
+sentences_json <- function(found) {
+  files <- names(found)
+  told <- lapply(found, function(text) I(as.character(text)))
+  layout <- list(layout = "vandro-sentences", layout_version = 1L)
+  json_lines(c(layout, if (is.null(files)) list(sentences = told[[1]]) else {
+    list(files = lapply(files, function(file) list(file = file, sentences = told[[file]])))
+  }))
+}
+
+cli_sentences <- function(parsed) {
   options <- parsed$options
   how <- keep_given(list(
     voice = cli_choice(options, "voice", c("journal", "plain", "claim")), digits = cli_numbers(options, "digits"),
@@ -27,43 +54,61 @@ cli_narrate <- function(parsed) {
     } else if (!is.null(options$within)) {
       cli_equivalence(study, options)
     } else {
-      asked <- cli_question(options)
+      asked <- conventional(cli_question(options), "test_difference", study, options$house)
       study
     }
   }
-  cli_emit(format(do.call(narrate, c(list(about), asked, how)), width = 80), options)
+  rlang::inject(narrate(about, !!!asked, !!!how))
 }
 
-# Into a file by its ending, else as text or CSV to standard output.
+# Into a file by its ending, else as text, JSON or CSV to standard output.
 cli_table <- function(parsed) {
   options <- parsed$options
-  format <- cli_choice(options, "format", c("text", "json", "csv")) %||% "text"
-  table <- do.call(results_table, c(list(cli_study(parsed)), cli_question(options), keep_given(list(
-    estimand = options$estimand, digits = cli_numbers(options, "digits"), style = cli_style(options),
-    title = options$title, file = options$output, overwrite = options$force
-  ))))
-  if (is.null(options$output)) {
-    numbers <- as.data.frame(table)
-    writeLines(enc2utf8(switch(format,
-      csv = table_csv(numbers), json = table_json(numbers), format(table, width = 80)
+  check_named_outputs(parsed)
+  kind <- cli_choice(options, "format", c("text", "json", "csv")) %||% "text"
+  found <- cli_each(parsed, cli_table_file)
+  if (is.null(options$output) && length(found)) {
+    tables <- lapply(found, as.data.frame)
+    if (!is.null(names(found))) tables <- Map(function(file, table) cbind(file = file, table), names(found), tables)
+    writeLines(enc2utf8(switch(kind,
+      csv = table_csv(stack_tables(unname(tables))), json = table_json(stack_tables(unname(tables))),
+      if (is.null(names(found))) format(found[[1]], width = 80) else told_files(lapply(found, format, width = 80))
     )), useBytes = TRUE)
   }
+  cli_finish(found)
+}
+
+cli_table_file <- function(parsed) {
+  options <- parsed$options
+  study <- cli_study(parsed)
+  asked <- conventional(cli_question(options), "test_difference", study, options$house)
+  rlang::inject(results_table(study, !!!asked, !!!keep_given(list(
+    estimand = options$estimand, digits = cli_numbers(options, "digits"), style = cli_style(options),
+    title = options$title, checks = cli_yes(options, "checks"), file = options$output, overwrite = options$force
+  ))))
 }
 
 cli_report <- function(parsed) {
+  if (is.null(parsed$options$output)) abort_usage("Option {.code --output} is needed: the file of the report.")
+  check_named_outputs(parsed)
+  cli_finish(cli_each(parsed, cli_report_file))
+}
+
+# A shell has no easy line breaks: "\\n" is one.
+shell_text <- function(text) if (!is.null(text)) gsub("\\n", "\n", text, fixed = TRUE)
+
+cli_report_file <- function(parsed) {
   options <- parsed$options
-  if (is.null(options$output)) abort_usage("Option {.code --output} is needed: the file of the report.")
-  # A shell has no easy line breaks: "\\n" is one.
   texts <- keep_given(list(
     title = options$title, author = options$author, date = options$date, style = cli_style(options),
-    text = if (!is.null(options$text)) gsub("\\n", "\n", options$text, fixed = TRUE),
-    explain = cli_yes(options, "explain")
+    text = shell_text(options$text), explain = cli_yes(options, "explain"), conventions = options$house
   ))
   study <- cli_study(parsed)
   evidence <- if (asks_evidence(options)) {
     list(evidence = cli_evidence(study, options[setdiff(names(options), c("within", "reason"))]))
   }
-  do.call(write_report, c(
-    list(study, options$output, overwrite = options$force), cli_question(options), cli_within(options), evidence, texts
+  rlang::inject(write_report(
+    study, options$output,
+    overwrite = options$force, !!!cli_question(options), !!!cli_within(options), !!!evidence, !!!texts
   ))
 }

@@ -2,7 +2,7 @@
 
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_assumptions <- function(object, ..., view = NULL, outcome = NULL, base_size = 11,
+autoplot.vandro_assumptions <- function(object, ..., view = NULL, outcome = NULL, base_size = NULL,
                                         title = NULL, caption = NULL, palette = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
@@ -102,7 +102,7 @@ vet_title <- function(study, outcome) {
 }
 
 horizontal_guides <- function() {
-  ggplot2::theme(panel.grid.major.y = ggplot2::element_line(colour = "#E9E9E9", linewidth = 0.3))
+  ggplot2::theme(panel.grid.major.y = grid_line())
 }
 
 draw_nothing <- function(look, text) {

@@ -2,7 +2,7 @@
 
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_comparison <- function(object, ..., base_size = 11, title = NULL, caption = NULL) {
+autoplot.vandro_comparison <- function(object, ..., base_size = NULL, title = NULL, caption = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, NULL, call)

@@ -3,7 +3,7 @@
 
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_cross_check <- function(object, ..., outcome = NULL, base_size = 11, title = NULL, caption = NULL) {
+autoplot.vandro_cross_check <- function(object, ..., outcome = NULL, base_size = NULL, title = NULL, caption = NULL) {
   if (...length()) rlang::check_dots_empty()
   look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
   outcome <- pick_outcome(object$study, outcome)

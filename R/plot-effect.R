@@ -1,6 +1,6 @@
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = 11, title = NULL,
+autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = NULL, title = NULL,
                                    caption = NULL) {
   if (...length()) rlang::check_dots_empty()
   look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
@@ -39,7 +39,7 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = 11, 
       ),
       alt = sprintf("Effect sizes of %s with %s intervals: %s", outcome$label, level, words)
     ) +
-    figure_theme(base_size)
+    figure_theme(look$base_size)
 }
 
 # Effects in one unit share the axis: standardized ones where there are any, else those on the scale from -1 to

@@ -2,7 +2,7 @@
 
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_equivalence <- function(object, ..., view = NULL, outcome = NULL, base_size = 11, title = NULL,
+autoplot.vandro_equivalence <- function(object, ..., view = NULL, outcome = NULL, base_size = NULL, title = NULL,
                                         caption = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
@@ -15,7 +15,7 @@ autoplot.vandro_equivalence <- function(object, ..., view = NULL, outcome = NULL
 
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_bounds <- function(object, ..., base_size = 11, title = NULL, caption = NULL) {
+autoplot.vandro_bounds <- function(object, ..., base_size = NULL, title = NULL, caption = NULL) {
   if (...length()) rlang::check_dots_empty()
   draw_bounds(object, figure_look(base_size, title, caption, NULL, rlang::current_env()))
 }

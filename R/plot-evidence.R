@@ -3,7 +3,7 @@
 
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_evidence <- function(object, ..., view = NULL, outcome = NULL, base_size = 11, title = NULL,
+autoplot.vandro_evidence <- function(object, ..., view = NULL, outcome = NULL, base_size = NULL, title = NULL,
                                      caption = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
@@ -26,7 +26,7 @@ autoplot.vandro_evidence <- function(object, ..., view = NULL, outcome = NULL, b
 
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_priors <- function(object, ..., base_size = 11, title = NULL, caption = NULL) {
+autoplot.vandro_priors <- function(object, ..., base_size = NULL, title = NULL, caption = NULL) {
   if (...length()) rlang::check_dots_empty()
   draw_widths(object, figure_look(base_size, title, caption, NULL, rlang::current_env()))
 }

@@ -76,7 +76,7 @@ draw_pairs <- function(description, outcome, look) {
     ggplot2::theme(
       legend.position = "right", axis.text.x = ggplot2::element_text(size = ggplot2::rel(1.15)),
       panel.grid.major.x = ggplot2::element_blank(),
-      panel.grid.major.y = ggplot2::element_line(colour = "#E9E9E9", linewidth = 0.3)
+      panel.grid.major.y = grid_line()
     )
 }
 

@@ -35,7 +35,7 @@ save_figure <- function(x, file, ..., columns = 1, width = NULL, height = NULL, 
   } else {
     check_drawable(x)
     look <- list(...)
-    if (is.null(look$base_size)) look$base_size <- size$base_size
+    look$base_size <- look$base_size %||% house_look("base_size") %||% size$base_size
     rlang::inject(autoplot(x, !!!look))
   }
   width <- size$width / 25.4

@@ -11,10 +11,20 @@ check_base_size <- function(base_size, call = rlang::caller_env()) {
   check_number(base_size, 4, 60, arg = "base_size", call = call)
 }
 
+# What the house has decided about figures, for the time of one call (see with_style()).
+with_figures <- function(figures, code) {
+  before <- in_force$figures
+  on.exit(in_force$figures <- before)
+  in_force$figures <- figures %||% before
+  force(code)
+}
+
+house_look <- function(what) in_force$figures[[what]]
+
 # No frame, and room for long labels.
 figure_theme <- function(base_size) {
   text <- ggplot2::element_text
-  ggplot2::theme_minimal(base_size = base_size) +
+  ggplot2::theme_minimal(base_size = base_size, base_family = house_look("font") %||% "") +
     ggplot2::theme(
       plot.title = text(face = "bold", size = ggplot2::rel(1.1)),
       plot.title.position = "plot",
@@ -23,7 +33,7 @@ figure_theme <- function(base_size) {
       plot.margin = ggplot2::margin(8, 12, 8, 8),
       panel.grid.minor = ggplot2::element_blank(),
       panel.grid.major.y = ggplot2::element_blank(),
-      panel.grid.major.x = ggplot2::element_line(colour = "#E9E9E9", linewidth = 0.3),
+      panel.grid.major.x = grid_line(),
       axis.text = text(colour = ink),
       axis.text.y = text(hjust = 1, size = ggplot2::rel(1.05)),
       axis.ticks.x = ggplot2::element_line(colour = faint, linewidth = 0.3),
@@ -31,6 +41,11 @@ figure_theme <- function(base_size) {
       strip.text = text(hjust = 0, face = "bold"),
       legend.position = "none"
     )
+}
+
+grid_line <- function() {
+  if (isFALSE(house_look("grid"))) return(ggplot2::element_blank())
+  ggplot2::element_line(colour = "#E9E9E9", linewidth = 0.3)
 }
 
 wrap_label <- function(text, width) {
@@ -45,7 +60,8 @@ wrap_caption <- function(..., width = 70) paste(strwrap(paste(c(...), collapse =
 
 # What the reader of the code may choose about any figure, checked once.
 figure_look <- function(base_size, title, caption, palette, call) {
-  if (is.null(palette)) palette <- group_colours
+  base_size <- base_size %||% house_look("base_size") %||% 11
+  palette <- palette %||% house_look("palette") %||% group_colours
   if (!is.character(palette) || length(palette) != 2 || !are_colours(palette)) {
     found <- describe_value(palette)
     abort_vandro(

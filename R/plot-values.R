@@ -268,6 +268,6 @@ draw_order <- function(description, outcome, look) {
     figure_theme(look$base_size) +
     ggplot2::theme(
       legend.position = "top", legend.justification = "left",
-      panel.grid.major.y = ggplot2::element_line(colour = "#E9E9E9", linewidth = 0.3)
+      panel.grid.major.y = grid_line()
     )
 }

@@ -60,8 +60,8 @@
 #' @param beyond Difference under the null, marked in `"changes"`.
 #' @param outliers `"ring"`, or `"label"` to write the row number (or the declared `id`) beside each ring
 #'   in `"points"`.
-#' @param base_size Size of the text in points; marks and lines follow. 11 suits a page, 8 a column of
-#'   85 mm.
+#' @param base_size Size of the text in points; marks and lines follow. 11, the default where no house decided
+#'   ([house_conventions()]), suits a page, 8 a column of 85 mm.
 #' @param title,caption Text of your own, with line breaks as `"\n"`; `caption = ""` leaves it out.
 #'   Axis names are changed by adding [ggplot2::labs()], the look by adding a ggplot2 theme.
 #' @param curve `TRUE` draws the t distribution of a test of means over the `"null"` view of a permutation test.
@@ -95,7 +95,7 @@ autoplot <- function(object, ...) ggplot2::autoplot(object, ...)
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_study <- function(object, ..., view = NULL, outcome = NULL, level = 0.95, beyond = 0,
-                                  outliers = c("ring", "label"), base_size = 11, title = NULL,
+                                  outliers = c("ring", "label"), base_size = NULL, title = NULL,
                                   caption = NULL, palette = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
@@ -124,7 +124,7 @@ autoplot.vandro_description <- function(object, ..., level = NULL) {
 
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL, base_size = 11,
+autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL, base_size = NULL,
                                        title = NULL, caption = NULL, palette = NULL, curve = FALSE) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()

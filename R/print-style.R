@@ -67,7 +67,8 @@ check_style <- function(style, call = rlang::caller_env()) {
   )
 }
 
-# The style in force, for the time of one call: every rounding asks it.
+# The style in force, for the time of one call: every rounding asks it. A house's look of figures stands beside it
+# (with_figures()).
 in_force <- new.env(parent = emptyenv())
 in_force$style <- list(decimals = 2L, p_decimals = 3L, p_as = "value", leading_zero = FALSE, decimal_mark = ".")
 

@@ -6,7 +6,7 @@ explained_section <- function(chapters) {
   doc_section("What the numbers are, and are not", doc_paragraphs(explanations(unname(keep_given(told)))))
 }
 
-methods_section <- function(chapters, style, explain) {
+methods_section <- function(chapters, look, explain) {
   several <- length(chapters) > 1
   told <- lapply(names(chapters), function(name) {
     list(if (several) doc_heading(name), doc_paragraph(methods_paragraph(chapters[[name]])))
@@ -17,7 +17,7 @@ methods_section <- function(chapters, style, explain) {
     if (explain) unlist(lapply(explained_section(chapters)$blocks, function(block) block$runs[[1]]$text)),
     if (any_of(function(x) is_rank_row(x$table[1, ]))) "Hyndman & Fan 1996",
     if (any_of(function(x) x$study$source == "values")) "Aldor-Noiman et al. 2013",
-    if (is.null(style)) "American Psychological Association 2020"
+    if (is.null(look$style) && is.null(look$house$style)) "American Psychological Association 2020"
   )
   doc_section("How it was computed", told, doc_heading("Sources"), doc_items(references_in(cited)))
 }
@@ -50,10 +50,24 @@ seed_words <- function(s) {
   sprintf("%s, for %s draws", format_count(s$seed), format_count(s$draws))
 }
 
-settings_section <- function(chapters, style) {
+conventions_section <- function(house) {
+  if (is.null(house)) return(NULL)
+  words <- convention_words(house)
+  doc_section(
+    "House conventions",
+    doc_paragraph(sprintf(
+      "This report follows \"%s\". What was declared for a comparison itself goes before it.", house$name
+    )),
+    if (length(words)) {
+      doc_table(list(convention = names(words), value = unname(words)), sprintf("Conventions: %s", house$name))
+    }
+  )
+}
+
+settings_section <- function(chapters, look) {
   several <- length(chapters) > 1
   tables <- lapply(names(chapters), function(name) {
-    settings <- chapter_settings(chapters[[name]], style)
+    settings <- chapter_settings(chapters[[name]], look)
     doc_table(
       list(setting = names(settings), value = unlist(settings, use.names = FALSE)),
       if (several) paste("Settings of", name) else "What is needed to obtain the same numbers again"
@@ -62,7 +76,7 @@ settings_section <- function(chapters, style) {
   doc_section("Settings", tables)
 }
 
-chapter_settings <- function(answers, style) {
+chapter_settings <- function(answers, look) {
   s <- answers$difference$settings
   study <- answers$difference$study
   keep_given(c(
@@ -75,12 +89,8 @@ chapter_settings <- function(answers, style) {
     ),
     if (!is.null(answers$equivalence)) equivalence_settings(answers$equivalence$settings),
     if (!is.null(answers$evidence)) evidence_settings(answers$evidence$settings),
-    if (!is.null(style)) {
-      list("style of numbers" = sprintf(
-        "%d decimals, p as %s with %d, leading zero %s, decimal mark %s", style$decimals, style$p_as, style$p_decimals,
-        if (style$leading_zero) "always" else "left out", style$decimal_mark
-      ))
-    }
+    if (!is.null(look$style)) list("style of numbers" = style_words(look$style)),
+    if (!is.null(look$house)) list(conventions = look$house$name)
   ))
 }
 
@@ -111,6 +121,13 @@ again_section <- function(chapters) {
 
 # The call that gives an answer again: what differs from the defaults of its verb.
 answer_call <- function(x, name) {
+  asked <- own_settings(x)
+  texts <- vapply(names(asked), function(argument) paste(argument, "=", code_text(asked[[argument]], argument)), "")
+  sprintf("%s(%s)", x$settings$verb, paste(c(name, unname(texts)), collapse = ", "))
+}
+
+# The arguments that an answer was asked with, where they differ from the defaults of its verb.
+own_settings <- function(x) {
   s <- x$settings
   defaults <- formals(get(s$verb, asNamespace("vandro"), mode = "function"))
   asked <- lapply(stats::setNames(nm = intersect(names(s), names(defaults))), function(argument) {
@@ -120,7 +137,7 @@ answer_call <- function(x, name) {
     # A number of draws is what was drawn, not what was asked, where nothing was drawn.
     if (argument == "draws" && is.null(s$seed)) return(NULL)
     if (argument == "level" && identical(value, x$detail$agreeing)) return(NULL)
-    paste(argument, "=", code_text(value, argument))
+    value
   })
-  sprintf("%s(%s)", s$verb, paste(c(name, unlist(keep_given(asked), use.names = FALSE)), collapse = ", "))
+  keep_given(asked)
 }

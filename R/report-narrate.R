@@ -111,13 +111,14 @@ closing_estimand <- function(method, study) {
 
 # Effect sizes beside a difference: with its options, and a seed of their own, so that the same report comes out
 # every time.
-report_effect <- function(study, difference, estimands = NULL) {
+report_effect <- function(study, difference, estimands = NULL, house = NULL) {
   s <- difference$settings
   method <- s$method[[1]]
   codes <- estimands %||% usual_set(method, study)
   options <- c(
     if (method %in% rank_methods && "shift" %in% codes) s["exact"],
-    if (method == "signed_ranks") c(s["zeros"], seed = 1)
+    if (method == "signed_ranks") c(s["zeros"], seed = 1),
+    keep_given(house[c("size_words", "size_source")])
   )
   rlang::inject(gauge_effect(study, estimands, method = method, level = s$level, !!!options))
 }

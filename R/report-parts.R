@@ -1,10 +1,12 @@
 # The parts of a report about one study, as blocks, in the order in which a reader asks.
 
-report_parts <- function(study, answers, own) {
+# `marks`: what stands in front of a part, by its name.
+report_parts <- function(study, answers, own, marks = list()) {
   each <- function(part, ...) lapply(seq_along(study$outcomes), part, study = study, ...)
   part <- function(name, heading, ...) {
     said <- doc_blocks(...)
-    if (length(said)) doc_section(heading, said, doc_own_text(own[[name]]))
+    mark <- if (!is.null(marks[[name]])) doc_paragraph(strong = marks[[name]])
+    if (length(said)) doc_section(heading, mark, said, doc_own_text(own[[name]]))
   }
   list(
     part("question", "Question", each(question_part, difference = answers$difference)),

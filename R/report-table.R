@@ -7,8 +7,8 @@
 #' number is one of [test_difference()], [gauge_effect()] and [vet_assumptions()], rounded for print and in full in the
 #' data frame.
 #'
-#' @param study A study of one or several outcomes.
-#' @param ... The question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust` and what else [test_difference()]
+#' @param study A study of one or several outcomes, or an answer of [test_difference()].
+#' @param ... Of a study the question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust` and what else [test_difference()]
 #'   takes.
 #' @param estimand Which effect size, a code of [gauge_effect()]. `NULL`: the one that goes with the method, as in
 #'   [narrate()].
@@ -33,7 +33,7 @@
 #' @export
 results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = NULL, style = NULL, title = NULL,
                           file = NULL, overwrite = FALSE) {
-  check_study(study)
+  if (!inherits(study, "vandro_difference")) check_study(study)
   check_flag(checks)
   check_flag(overwrite)
   check_digits(digits)
@@ -41,7 +41,13 @@ results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = N
   title <- check_text(title)
   estimand <- check_text(estimand)
   if (!is.null(file)) file <- check_table_path(file, overwrite)
-  difference <- test_difference(study, ...)
+  if (inherits(study, "vandro_difference")) {
+    rlang::check_dots_empty()
+    difference <- study
+    study <- difference$study
+  } else {
+    difference <- test_difference(study, ...)
+  }
   method <- difference$settings$method[[1]]
   effect <- report_effect(study, difference, estimand %||% closing_estimand(method, study))
   numbers <- bind_rows(lapply(study$outcomes, results_row, study, difference, effect))

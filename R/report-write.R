@@ -27,6 +27,8 @@
 #' @param author Author, printed under the title.
 #' @param date Date printed under the title; a fixed date gives the same file every time.
 #' @param style How numbers are written, from [number_style()].
+#' @param conventions What the house has agreed on, from [house_conventions()] or [read_conventions()]; what the call
+#'   says itself goes before.
 #' @param explain `FALSE` leaves out what p, intervals and the Bayes factor are and are not.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return `file`, invisibly.
@@ -51,7 +53,7 @@
 #' @export
 write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "sd"), sd_of = NULL, evidence = NULL,
                          text = NULL, title = NULL, author = NULL, date = Sys.Date(), style = NULL,
-                         explain = TRUE, overwrite = FALSE) {
+                         conventions = NULL, explain = TRUE, overwrite = FALSE) {
   check_flag(overwrite)
   check_flag(explain)
   page <- list(
@@ -59,13 +61,14 @@ write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "
     date = check_text(as.character(date), arg = "date", null = FALSE)
   )
   style <- check_style(style)
+  house <- check_conventions(conventions)
   file <- check_report_path(file, overwrite)
   items <- report_items(x, evidence)
   bounds <- if (!is.null(within)) list(within = within, bounds_in = bounds_in, sd_of = sd_of)
-  chapters <- report_chapters(items, list(...), bounds)
+  chapters <- report_chapters(items, list(...), bounds, house)
   own <- check_own_text(text, names(chapters))
-  with_style(style, {
-    page$blocks <- number_blocks(report_blocks(chapters, own, style, explain))
+  with_conventions(house, style, {
+    page$blocks <- number_blocks(report_blocks(chapters, own, list(style = style, house = house), explain))
     page$title <- page$title %||% chapters_title(chapters)
     write_page(page, file, overwrite)
   })
@@ -134,7 +137,7 @@ check_report_item <- function(item, call) {
 study_key <- function(study) paste(study_fingerprint(study), study_direction(study), study$design)
 
 # A chapter per study: its own answers, and those that nobody asked for yet.
-report_chapters <- function(items, asked, bounds, call = rlang::caller_env()) {
+report_chapters <- function(items, asked, bounds, house = NULL, call = rlang::caller_env()) {
   studies <- lapply(items, function(item) if (inherits(item, "vandro_study")) item else item$study)
   keys <- vapply(studies, study_key, "")
   chapters <- lapply(unique(keys), function(key) {
@@ -145,7 +148,7 @@ report_chapters <- function(items, asked, bounds, call = rlang::caller_env()) {
       if (length(place) && !is.null(given[[place]])) abort_second_answer(item, call)
       if (length(place)) given[[place]] <- item
     }
-    report_answers(studies[[at[[1]]]], given, asked, bounds, call)
+    report_answers(studies[[at[[1]]]], given, asked, bounds, house, call)
   })
   named <- names(items) %||% rep("", length(items))
   names(chapters) <- vapply(unique(keys), function(key) {
@@ -181,24 +184,27 @@ chapters_title <- function(chapters) {
   if (length(chapters) == 1) names(chapters) else paste(names(chapters), collapse = "; ")
 }
 
-report_answers <- function(study, given, asked, bounds, call) {
+report_answers <- function(study, given, asked, bounds, house, call) {
   if (!is.null(given$difference) || !is.null(given$equivalence)) refuse_second_question(asked, bounds, given, call)
   # An answer about equivalence has found the difference too.
   if (!is.null(given$equivalence)) given$difference <- given$difference %||% difference_of(given$equivalence)
   if (!is.null(bounds)) {
-    given$equivalence <- report_equivalence_answer(study, asked, bounds)
+    given$equivalence <- report_equivalence_answer(
+      study, conventional(asked, "test_equivalence", study, house), bounds
+    )
     # Of one call both take the same random draws.
     asked$reason <- NULL
     asked$seed <- asked$seed %||% given$equivalence$settings$seed
   }
-  asked <- report_seed(asked)
+  asked <- report_seed(conventional(asked, "test_difference", study, house))
   difference <- given$difference %||% rlang::inject(test_difference(study, !!!asked))
   s <- difference$settings
   # A sequence: what is compared, looked at, measured, tested.
   list(
     description = given$description %||% describe_study(study, level = s$level),
-    assumptions = given$assumptions %||% vet_assumptions(study, alpha = s$alpha, level = s$level),
-    effect = given$effect %||% report_effect(study, difference), difference = difference,
+    assumptions = given$assumptions %||%
+      rlang::inject(vet_assumptions(study, alpha = s$alpha, level = s$level, !!!house$checks)),
+    effect = given$effect %||% report_effect(study, difference, house = house), difference = difference,
     equivalence = given$equivalence, evidence = given$evidence,
     agreement = given$agreement %||% report_agreement(study, s, given$equivalence)
   )
@@ -263,22 +269,23 @@ check_own_text <- function(text, chapters, call = rlang::caller_env()) {
   own
 }
 
-report_blocks <- function(chapters, own, style, explain) {
+# `look` holds the style and the house of the call; `front`, `marks` (by chapter and part) and `again` come from plans.
+report_blocks <- function(chapters, own, look, explain, front = NULL, marks = list(), again = again_section(chapters)) {
   several <- length(chapters) > 1
   parts <- if (several) {
     lapply(names(chapters), function(name) {
       answers <- chapters[[name]]
-      blocks <- doc_blocks(doc_own_text(own[[name]]), report_parts(answers$difference$study, answers, list()))
-      doc_section(name, deepen(blocks))
+      blocks <- report_parts(answers$difference$study, answers, list(), marks[[name]])
+      doc_section(name, deepen(doc_blocks(doc_own_text(own[[name]]), blocks)))
     })
   } else {
-    report_parts(chapters[[1]]$difference$study, chapters[[1]], own)
+    report_parts(chapters[[1]]$difference$study, chapters[[1]], own, marks[[names(chapters)]])
   }
   doc_blocks(
-    doc_own_text(own[[" "]]), parts,
+    doc_own_text(own[[" "]]), front, parts,
     if (!is.null(own$conclusion)) doc_section("Conclusion", doc_own_text(own$conclusion)),
-    if (explain) explained_section(chapters), methods_section(chapters, style, explain),
-    settings_section(chapters, style), again_section(chapters)
+    if (explain) explained_section(chapters), methods_section(chapters, look, explain),
+    conventions_section(look$house), settings_section(chapters, look), again
   )
 }
 

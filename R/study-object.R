@@ -13,6 +13,7 @@
 #   claim      "different" or "same", where it was said what is to be supported
 #   assigned   TRUE or FALSE, where it is known whether chance assigned the units
 #   declared   the declaration as R code
+#   read       file and options with which read_measurements() read the data
 #   rows       list of per-row vectors that came along: order, blocks, id (each a list of name, values)
 
 new_study <- function(design, source, groups, outcomes, left_out, notes = character(),

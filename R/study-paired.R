@@ -62,6 +62,7 @@ versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, o
   study$claim <- check_claim(claim, call)
   study$assigned <- check_assigned(assigned, call)
   study$declared <- declared_call("versus_paired", call)
+  study$read <- attr(data, "vandro_read")
   announce_direction(study)
   announce_notes(study$notes)
   study

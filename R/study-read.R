@@ -16,7 +16,7 @@
 #'   [audit_numbers()].
 #' @param quiet `TRUE` keeps the message about what was found to itself.
 #' @param ... Must be empty.
-#' @return A data frame. Text stays text. The message names every column with its type and missing values
+#' @return A data frame, with an attribute that tells [write_plan()] where it was read from. Text stays text. The message names every column with its type and missing values
 #'   and, for columns in which most values are numbers, the rows and values that are not.
 #' @section Errors: `vandro_error_file` (not there, a folder, not readable, lines of different length),
 #'   `vandro_error_empty_data` (no bytes, or only a header), `vandro_error_duplicate_columns`,
@@ -48,7 +48,19 @@ read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL
   check_read_table(data, file, call)
   data <- recode_missing(data, options$missing)
   if (!quiet) say_what_was_read(data, file)
+  # write_plan() says where the data came from.
+  attr(data, "vandro_read") <- read_options(file, options, kind)
   data
+}
+
+# What was said about reading, beyond the defaults.
+read_options <- function(file, options, kind) {
+  keep_given(list(
+    file = normalizePath(file), decimal = if (options$decimal != ".") options$decimal, thousands = options$thousands,
+    missing = if (length(options$missing)) as.character(options$missing),
+    encoding = if (options$encoding != "UTF-8") options$encoding,
+    sheet = if (kind %in% c("xlsx", "xls") && !identical(options$sheet, 1)) options$sheet
+  ))
 }
 
 check_thousands <- function(thousands, call) {
@@ -322,13 +334,8 @@ column_kind <- function(x) {
 strange_values <- function(data) {
   found <- lapply(names(data), function(name) {
     column <- data[[name]]
-    if (!is.character(column)) return(NULL)
-    # A look at the first values spares columns of words, however long.
-    first <- utils::head(column, 500)
-    if (sum(is.na(suppressWarnings(as.numeric(first))) & !is.na(first)) > length(first) / 2) return(NULL)
-    known <- which(!is.na(column))
-    bad <- known[is.na(suppressWarnings(as.numeric(column[known])))]
-    if (length(bad) == 0 || length(bad) > length(known) / 2) return(NULL)
+    bad <- strange_rows(column)
+    if (length(bad) == 0) return(NULL)
     shown <- utils::head(bad, 3)
     words <- sprintf("row %d %s", shown, encodeString(column[shown], quote = "\""))
     more <- length(bad) - length(shown)
@@ -338,4 +345,15 @@ strange_values <- function(data) {
     )
   })
   unlist(found)
+}
+
+# Rows of what is no number in a text column in which most values are numbers.
+strange_rows <- function(column) {
+  if (!is.character(column)) return(integer())
+  # A look at the first values spares columns of words, however long.
+  first <- utils::head(column, 500)
+  if (sum(is.na(suppressWarnings(as.numeric(first))) & !is.na(first)) > length(first) / 2) return(integer())
+  known <- which(!is.na(column))
+  bad <- known[is.na(suppressWarnings(as.numeric(column[known])))]
+  if (length(bad) > length(known) / 2) integer() else bad
 }

@@ -92,6 +92,7 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
   study$claim <- check_claim(claim, call)
   study$assigned <- check_assigned(assigned, call)
   study$declared <- declared_call("versus", call)
+  if (!base::missing(data)) study$read <- attr(data, "vandro_read")
   announce_direction(study)
   announce_notes(study$notes)
   study

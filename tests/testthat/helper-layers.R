@@ -11,7 +11,8 @@ layer_rules <- list(
   print   = c("check", "study", "answer"),
   plot    = c("check", "study", "answer", "verb", "print"),
   report  = c("check", "study", "answer", "verb", "print", "plot"),
-  cli     = c("check", "study", "answer", "verb", "print", "plot", "report")
+  plan    = c("check", "study", "answer", "verb", "print", "plot", "report"),
+  cli     = c("check", "study", "answer", "verb", "print", "plot", "report", "plan")
 )
 core_packages <- "stats"
 core_forbidden <- c(

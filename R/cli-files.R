@@ -1,0 +1,198 @@
+# One file or many, in; text, JSON or CSV, out.
+
+# Does the work for every file. One that is at fault is told and does not stop the others; the exit status is 1 then.
+cli_each <- function(parsed, work) {
+  files <- parsed$files
+  if (length(files) < 2) return(list(work(parsed)))
+  if (sum(files == "-") > 1) abort_usage("Standard input, {.code -}, can be read only once.")
+  at_fault <- character()
+  done <- lapply(stats::setNames(nm = files), function(file) {
+    rlang::try_fetch(
+      work(list(options = name_output(parsed$options, file), files = file)),
+      vandro_error_usage = rlang::zap(),
+      vandro_error = function(e) {
+        if (inherits(e, "vandro_error_usage")) rlang::cnd_signal(e)
+        cli_complain(e, 1L, file)
+        at_fault <<- c(at_fault, file)
+        NULL
+      }
+    )
+  })
+  structure(done[!names(done) %in% at_fault], at_fault = at_fault)
+}
+
+# "{name}.html" becomes "north.html" for data/north.csv.
+name_output <- function(options, file) {
+  if (!is.null(options$output)) {
+    stem <- sub("[.][^.]*$", "", basename(file))
+    options$output <- gsub("{name}", if (file == "-") "stdin" else stem, options$output, fixed = TRUE)
+  }
+  options
+}
+
+# Commands that write one file each cannot write all into one.
+check_named_outputs <- function(parsed) {
+  files <- parsed$files
+  output <- parsed$options$output
+  if (length(files) < 2 || is.null(output)) return(invisible())
+  if (!grepl("{name}", output, fixed = TRUE)) {
+    abort_usage(c(
+      "Several files need names of their own for what is written.",
+      "i" = "{.code --output \"{{name}}-{basename(output)}\"} takes the name of each file."
+    ))
+  }
+  names <- vapply(files, function(file) name_output(list(output = output), file)$output, "")
+  if (!anyDuplicated(names)) return(invisible())
+  twice <- names[duplicated(names)][[1]]
+  abort_usage("Two files would be written to {.file {twice}}: their names are the same but for folder or ending.")
+}
+
+cli_finish <- function(found) {
+  at_fault <- attr(found, "at_fault")
+  if (length(at_fault) == 0) return(invisible())
+  all <- length(at_fault) + length(found)
+  abort_vandro("{length(at_fault)} of {all} files could not be used.", "some_files", files = at_fault, call = NULL)
+}
+
+cli_format <- function(options, known = c("text", "json", "csv")) {
+  asked <- cli_choice(options, "format", known)
+  ending <- if (!is.null(options$output)) file_ending(options$output)
+  ending <- if (isTRUE(ending %in% c("json", "csv", "txt"))) if (ending == "txt") "text" else ending
+  if (!is.null(asked) && !is.null(ending) && asked != ending) {
+    abort_usage(c(
+      "{.code --format {asked}} and {.code --output {options$output}} contradict each other.", "i" = "Keep one of them."
+    ))
+  }
+  asked %||% ending %||% "text"
+}
+
+cli_answer <- function(parsed, verb) cli_tell(parsed, function(p) verb(cli_study(p), p$options))
+
+cli_rehearsal <- function(parsed) {
+  refuse_file(parsed)
+  cli_tell(parsed, function(p) cli_rehearse(p$options))
+}
+
+cli_tell <- function(parsed, ask) {
+  options <- parsed$options
+  kind <- cli_format(options)
+  digits <- cli_numbers(options, "digits")
+  found <- cli_each(parsed, ask)
+  # What goes to a file goes there whole or not at all.
+  if (!is.null(options$output)) cli_finish(found)
+  if (length(found)) cli_emit(told_answers(found, kind, digits), options)
+  cli_finish(found)
+}
+
+told_answers <- function(found, kind, digits) {
+  if (is.null(names(found))) {
+    answer <- found[[1]]
+    return(if (kind == "text") format(answer, digits = digits, width = 80) else export_answer(answer, format = kind))
+  }
+  switch(kind,
+    text = told_files(lapply(found, format, digits = digits, width = 80)),
+    json = answers_json(found),
+    csv = table_csv(stack_tables(lapply(names(found), function(file) cbind(file = file, as.data.frame(found[[file]])))))
+  )
+}
+
+# Texts under the names of their files.
+told_files <- function(texts) {
+  lines <- unlist(lapply(names(texts), function(file) c(paste0("== ", file), texts[[file]], "")))
+  utils::head(lines, -1)
+}
+
+cli_emit <- function(lines, options) {
+  if (is.null(options$output)) {
+    writeLines(enc2utf8(lines), useBytes = TRUE)
+    return(character())
+  }
+  file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
+  write_whole_text(file, lines, call = NULL)
+}
+
+cli_read <- function(file, options, as_written = FALSE, quiet = TRUE) {
+  decimal <- cli_choice(options, "decimal", c(".", ",")) %||% "."
+  encoding <- options$encoding %||% "UTF-8"
+  if (file == "-") {
+    file <- tempfile(fileext = ".txt")
+    on.exit(unlink(file))
+    input <- base::file("stdin", "rb")
+    on.exit(close(input), add = TRUE)
+    save_stream(input, file)
+  }
+  sheet <- options$sheet %||% 1
+  if (!is.null(options$sheet) && grepl("^[0-9]+$", sheet)) sheet <- as.integer(sheet)
+  read_measurements(
+    file,
+    decimal = decimal, thousands = options$thousands, encoding = encoding, sheet = sheet, as_written = as_written,
+    quiet = quiet
+  )
+}
+
+save_stream <- function(input, file) {
+  output <- base::file(file, "wb")
+  on.exit(close(output))
+  repeat {
+    bytes <- readBin(input, "raw", 2^20)
+    if (length(bytes) == 0) break
+    writeBin(bytes, output)
+  }
+}
+
+# What is in a file, one row per column.
+cli_look <- function(parsed) {
+  if (length(parsed$files) == 0) abort_usage("{.code vandro read} needs a FILE; {.code -} reads standard input.")
+  kind <- cli_format(parsed$options)
+  found <- cli_each(parsed, function(p) column_table(cli_read(p$files, p$options)))
+  if (!is.null(parsed$options$output)) cli_finish(found)
+  if (is.null(names(found))) names(found) <- parsed$files
+  if (length(found)) {
+    cli_emit(switch(kind,
+      text = told_files(lapply(found, function(table) format_columns(table))),
+      csv = table_csv(stack_tables(lapply(names(found), function(file) cbind(file = file, found[[file]])))),
+      json = table_json(stack_tables(lapply(names(found), function(file) cbind(file = file, found[[file]]))))
+    ), parsed$options)
+  }
+  cli_finish(found)
+}
+
+# One row per column: type, missing values, different ones, range of numbers, and what keeps a column from being one.
+column_table <- function(data) {
+  numeric <- vapply(data, is.numeric, NA)
+  range_of <- function(which) {
+    vapply(seq_along(data), function(i) {
+      known <- if (numeric[[i]]) data[[i]][!is.na(data[[i]])]
+      if (length(known)) as.double(which(known)) else NA_real_
+    }, 0)
+  }
+  data.frame(
+    column = names(data), type = unname(vapply(data, column_kind, "")), rows = nrow(data),
+    missing = unname(vapply(data, function(x) sum(is.na(x)), 0L)),
+    different = unname(vapply(data, function(x) length(unique(x[!is.na(x)])), 0L)), lowest = range_of(min),
+    highest = range_of(max), odd = unname(vapply(data, odd_values, ""))
+  )
+}
+
+# The values that made a column of numbers text, and where they are.
+odd_values <- function(column) {
+  bad <- strange_rows(column)
+  if (length(bad) == 0) return("")
+  words <- sprintf("row %d %s", utils::head(bad, 3), encodeString(column[utils::head(bad, 3)], quote = "\""))
+  paste0(paste(words, collapse = ", "), if (length(bad) > 3) sprintf(" and %d more", length(bad) - 3))
+}
+
+format_columns <- function(table) {
+  odd <- ifelse(nzchar(table$odd), paste0("; not numbers: ", table$odd), "")
+  range <- ifelse(is.na(table$lowest), "", sprintf(
+    ", %s to %s", vapply(table$lowest, format_short, ""), vapply(table$highest, format_short, "")
+  ))
+  names <- cli::ansi_align(table$column, max(cli::ansi_nchar(table$column)))
+  c(
+    sprintf("%s rows, %d columns", format_count(table$rows[[1]]), nrow(table)),
+    sprintf(
+      "  %s  %s, %s missing, %s different%s%s", as.character(names), table$type, format_count(table$missing),
+      format_count(table$different), range, odd
+    )
+  )
+}

@@ -1,0 +1,89 @@
+# What helps in a shell, made from the same tables as the help: completion and the man page.
+
+cli_completion <- function(parsed) {
+  refuse_files(parsed)
+  cli_emit(completion_lines(), parsed$options)
+}
+
+cli_manual <- function(parsed) {
+  refuse_files(parsed)
+  cli_emit(manual_lines(), parsed$options)
+}
+
+refuse_files <- function(parsed) {
+  if (length(parsed$files)) abort_usage("No FILE is taken here: {.file {parsed$files[[1]]}}.")
+}
+
+# Values that an option's help lists are completed too.
+option_values <- function() list(
+  expect = directions, adjust = c("holm", "none"), zeros = c("drop", "pratt"), exact = c("yes", "no"),
+  statistic = permutation_statistics, "bounds-in" = c("outcome", "sd"),
+  "sd-of" = c("average", "pooled", "first", "second", "change"), flagged = c("kept", "both"),
+  claim = c("different", "same"), assigned = c("yes", "no"), set = c("full", "short"), centre = c("median", "mean"),
+  voice = c("journal", "plain", "claim"), explain = c("yes", "no"), sources = c("yes", "no"),
+  "p-as" = c("value", "inequality"), "leading-zero" = c("yes", "no"), outliers = c("ring", "label"),
+  format = c("text", "json", "csv"), simulate = c("yes", "no"), rounding = c("nearest", "any"), columns = c("1", "2"),
+  checks = c("yes", "no"), method = unique(unlist(difference_methods, use.names = FALSE)),
+  interval = c("noncentral_t", "bonett", "bootstrap"), "size-words" = names(known_size_words)
+)
+
+completion_lines <- function() {
+  commands <- c(names(cli_commands), "help")
+  options <- vapply(names(cli_commands), function(command) {
+    paste0("--", vapply(cli_spec_of(command), `[[`, "", "name"), collapse = " ")
+  }, "")
+  values <- option_values()
+  values <- values[order(names(values))]
+  c(
+    "# Completion of the command vandro for bash, made by `vandro completion`.",
+    "_vandro() {", "  local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD-1]} options=",
+    "  COMPREPLY=()", "  if [ \"$COMP_CWORD\" = 1 ] || { [ \"$COMP_CWORD\" = 2 ] && [ \"$before\" = help ]; }; then",
+    sprintf("    mapfile -t COMPREPLY < <(compgen -W \"%s\" -- \"$word\")", paste(commands, collapse = " ")),
+    "    return", "  fi", "  case $before in",
+    sprintf(
+      "    --%s) mapfile -t COMPREPLY < <(compgen -W \"%s\" -- \"$word\"); return ;;", names(values),
+      vapply(values, paste, "", collapse = " ")
+    ),
+    "  esac", "  if [ \"${word:0:1}\" != - ]; then",
+    "    mapfile -t COMPREPLY < <(compgen -f -- \"$word\")", "    return", "  fi", "  case ${COMP_WORDS[1]} in",
+    sprintf("    %s) options=\"%s\" ;;", names(options), options), "  esac",
+    "  mapfile -t COMPREPLY < <(compgen -W \"$options\" -- \"$word\")", "}",
+    "complete -o filenames -F _vandro vandro"
+  )
+}
+
+# Text of the man page in the language of man(7).
+manual_lines <- function() {
+  escape <- function(text) {
+    text <- gsub("\\", "\\e", text, fixed = TRUE)
+    gsub("-", "\\-", sub("^([.'])", "\\\\&\\1", text), fixed = TRUE)
+  }
+  command_lines <- function(command) {
+    about <- cli_commands[[command]]
+    options <- cli_spec_of(command)
+    c(
+      sprintf(".SS \"%s\"", escape(trimws(paste("vandro", command, about$takes)))),
+      escape(paste0(capital(about$about), ".")),
+      unlist(lapply(options, function(o) {
+        c(".TP", sprintf(".B %s", escape(paste(c(paste0("--", o$name), o$takes), collapse = " "))), escape(o$help))
+      })),
+      ".PP", if (length(about$examples) > 1) "Examples:" else "Example:",
+      c(".PP", ".nf", escape(about$examples), ".fi")
+    )
+  }
+  c(
+    sprintf(".TH VANDRO 1 \"\" \"vandro %s\"", getNamespaceVersion("vandro")), ".SH NAME",
+    "vandro \\- compare two groups, or paired measurements, from file to paper", ".SH SYNOPSIS",
+    ".B vandro", "COMMAND [FILE] [options]", ".SH DESCRIPTION", escape(manual_about), ".SH COMMANDS",
+    unlist(lapply(names(cli_commands), command_lines)), ".SH EXIT STATUS", ".TP", ".B 0", "done", ".TP", ".B 1",
+    "the data or the question is at fault; the message says which and what to do", ".TP", ".B 2", "wrong usage", ".TP",
+    ".B 130", "interrupted; nothing half written is left"
+  )
+}
+
+manual_about <- paste(
+  "FILE is a text table, a Parquet file, a spreadsheet or an .rds file; - is standard input. In place of it --n, --mean",
+  "and --sd take published numbers. Several FILEs are asked the same question one after the other. Results go to",
+  "standard output, messages to standard error. A file that exists is never replaced without --force, and what is",
+  "written is written whole or not at all."
+)

@@ -1,0 +1,257 @@
+# What may stand in a plan and in a file of conventions: keys and types as data, and the reading by them.
+
+plan_layout_version <- 1L
+
+# key = type. Types of single values and lists are below (`plan_readers`); a list is a mapping with keys of its own.
+data_fields <- c(
+  file = "text", fingerprint = "text", decimal = "text", thousands = "text", missing = "texts", encoding = "text",
+  sheet = "sheet"
+)
+declaration_fields <- c(
+  data = "text", heading = "text", paired = "flag", outcome = "texts", by = "text", first = "texts", second = "texts",
+  change = "texts", id = "texts", counts = "text", order = "text", blocks = "text", rows_in_order = "flag",
+  groups = "named_texts", unit = "named_texts", label = "named_texts", missing = "texts", scale_by = "named_numbers",
+  claim = "text", assigned = "flag",
+  n = "numbers", mean = "numbers", sd = "numbers", se = "numbers", lower = "numbers", upper = "numbers",
+  level = "number", r = "number", mean_change = "number", sd_change = "number", se_change = "number"
+)
+# The questions are the places of a report; their keys are the arguments of their verbs.
+plan_verbs <- c(
+  description = "describe_study", assumptions = "vet_assumptions", effect = "gauge_effect",
+  difference = "test_difference", equivalence = "test_equivalence", evidence = "weigh_evidence",
+  cross_check = "cross_check"
+)
+argument_types <- c(
+  set = "text", level = "number", alpha = "number", check_alpha = "number", centre = "text", spread_rule = "number",
+  spread_source = "text", limits = "numbers", expect = "text", beyond = "named_numbers", adjust = "text",
+  reason = "text", exact = "flag", zeros = "text", statistic = "text", run_length = "run_length", draws = "number",
+  seed = "number", max_memory = "number", estimands = "texts", interval = "text", method = "text", size_words = "words",
+  size_source = "text", within = "bounds", bounds_in = "text", sd_of = "text", prior_width = "named_numbers",
+  prior_location = "named_numbers", prior_df = "number", strength_words = "words", strength_source = "text",
+  flagged = "text", primary = "text", secondary = "texts"
+)
+# Two of a verb's arguments are no part of what is declared.
+not_planned <- c("study", "x", "...", "threads")
+
+question_fields <- function(question) {
+  keys <- setdiff(names(formals(get(plan_verbs[[question]], asNamespace("vandro"), mode = "function"))), not_planned)
+  # The first method of a difference is the primary one; of a plan that is said.
+  if ("method" %in% keys && question != "effect") keys <- c("primary", "secondary", setdiff(keys, "method"))
+  argument_types[keys]
+}
+
+convention_fields <- list(
+  conventions = "version", name = "text",
+  numbers = c(
+    decimals = "number", p_decimals = "number", p_as = "text", leading_zero = "flag", decimal_mark = "text"
+  ),
+  level = "number", alpha = "number", method = c(independent = "text", paired = "text"),
+  checks = c(check_alpha = "number", centre = "text", spread_rule = "number", spread_source = "text"),
+  size_words = "words", size_source = "text",
+  figures = c(base_size = "number", palette = "texts", font = "text", grid = "flag")
+)
+output_fields <- c(report = "texts", tables = "texts", figures = "texts", columns = "number", dpi = "number")
+plan_fields <- list(
+  plan = "version", title = "text", author = "text",
+  declared = c(date = "text", by = "text", fingerprint = "text"),
+  departs_from = "text", departures = "reasons", text = "text", seed = "number", conventions = "conventions",
+  data = "data", comparisons = "comparisons", outputs = output_fields
+)
+
+# Reads a mapping by its fields: unknown keys are errors, values become what is wanted. Order as in the file.
+read_fields <- function(value, fields, path, source) {
+  if (!is_mapping(value)) {
+    what <- if (length(path)) path[[length(path)]] else source$kind
+    keys <- cli::cli_vec(names(fields), list("vec-trunc" = 8))
+    abort_plan(source, path, c(
+      "{.val {what}} must hold keys with values.", "x" = "It {written_value(value)}.", "i" = "Keys: {.val {keys}}."
+    ))
+  }
+  refuse_unknown(value, names(fields), path, source)
+  lapply(stats::setNames(nm = names(value)), function(key) {
+    read_value(value[[key]], fields[[key]], c(path, key), source)
+  })
+}
+
+refuse_unknown <- function(value, known, path, source) {
+  unknown <- setdiff(names(value), known)
+  if (length(unknown) == 0) return(invisible())
+  key <- unknown[[1]]
+  hint <- suggestion(key, known, "Keys here")
+  where <- if (length(path)) cli::format_inline(" in {.val {path[[length(path)]]}}") else ""
+  abort_plan(source, c(path, key), c("there is no key {.val {key}}{where}.", "i" = "{hint}"), key = key)
+}
+
+read_value <- function(value, type, path, source) {
+  if (is.list(type) || length(type) > 1) return(read_fields(value, type, path, source))
+  plan_readers[[type]](value, path, source)
+}
+
+is_mapping <- function(value) is.list(value) && length(value) > 0 && !is.null(names(value))
+is_single <- function(value) is.character(value) && length(value) == 1
+
+written_value <- function(value) {
+  if (is_mapping(value)) return("holds keys")
+  if (is.list(value)) return(if (length(value)) "is a list" else "is empty")
+  if (length(value) != 1 || is.na(value)) "has no value" else cli::format_inline("is {.val {value}}")
+}
+
+abort_type <- function(value, path, source, wanted, hint = NULL) {
+  key <- path[[length(path)]]
+  abort_plan(source, path, c("{.val {key}} must be {wanted}.", "x" = "It {written_value(value)}.", "i" = hint))
+}
+
+read_single <- function(value, path, source, wanted = "one piece of text") {
+  if (!is_single(value)) abort_type(value, path, source, wanted)
+  value
+}
+
+read_list <- function(value, path, source, wanted = "text, or a list of texts as {.code [a, b]}") {
+  if (is_single(value)) return(value)
+  plain <- is.list(value) && is.null(names(value)) && length(value) > 0
+  if (!plain || !all(vapply(value, is_single, NA))) abort_type(value, path, source, cli::format_inline(wanted))
+  unlist(value)
+}
+
+read_named <- function(value, path, source, read) {
+  if (!is_mapping(value)) return(read(value, path, source))
+  out <- lapply(names(value), function(key) read_single(value[[key]], c(path, key), source, "one value"))
+  stats::setNames(read(out, path, source), names(value))
+}
+
+read_numbers <- function(value, path, source, wanted = "a number, or a list of numbers as {.code [20, 22]}") {
+  texts <- read_list(value, path, source, wanted)
+  numbers <- plain_numbers(texts)
+  if (anyNA(numbers)) abort_type(texts[is.na(numbers)][[1]], path, source, cli::format_inline(wanted))
+  numbers
+}
+
+read_one_number <- function(value, path, source) {
+  text <- read_single(value, path, source, "a number")
+  number <- plain_numbers(text)
+  if (is.na(number)) abort_type(text, path, source, "a number", if (grepl("^[0-9]+,[0-9]+$", text)) {
+    "Numbers in {.file {source$file}} have a decimal point."
+  })
+  number
+}
+
+# Numbers as they are written in plans and at the command line; NA for all else.
+plain_numbers <- function(texts) {
+  plain <- grepl("^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$", texts)
+  numbers <- rep(NA_real_, length(texts))
+  numbers[plain] <- as.numeric(texts[plain])
+  numbers[!is.finite(numbers)] <- NA
+  numbers
+}
+
+plan_readers <- list(
+  text = function(value, path, source) read_single(value, path, source),
+  texts = function(value, path, source) read_list(value, path, source),
+  named_texts = function(value, path, source) read_named(value, path, source, read_list),
+  number = read_one_number,
+  numbers = function(value, path, source) read_numbers(value, path, source),
+  named_numbers = function(value, path, source) read_named(value, path, source, read_numbers),
+  flag = function(value, path, source) {
+    text <- tolower(read_single(value, path, source, "yes or no"))
+    if (text %in% c("yes", "true")) return(TRUE)
+    if (text %in% c("no", "false")) return(FALSE)
+    abort_type(value, path, source, "yes or no")
+  },
+  sheet = function(value, path, source) {
+    text <- read_single(value, path, source, "the name or number of a sheet")
+    if (grepl("^[0-9]+$", text)) as.integer(text) else text
+  },
+  run_length = function(value, path, source) {
+    if (identical(value, "estimate")) value else read_one_number(value, path, source)
+  },
+  # A scheme by its name, or thresholds by their words.
+  words = function(value, path, source) {
+    if (is_mapping(value)) read_named(value, path, source, read_numbers) else read_single(value, path, source)
+  },
+  # One number, two, or either of these by outcome.
+  bounds = function(value, path, source) {
+    wanted <- "one number or two, as {.code 3} or {.code [-2, 3]}, or these by outcome"
+    if (!is_mapping(value)) return(read_numbers(value, path, source, wanted))
+    lapply(stats::setNames(nm = names(value)), function(key) {
+      read_numbers(value[[key]], c(path, key), source, wanted)
+    })
+  },
+  version = function(value, path, source) {
+    number <- read_one_number(value, path, source)
+    if (number == plan_layout_version) return(number)
+    abort_plan(source, path, c(
+      "layout {.val {number}} is not known to this version of vandro.", "i" = "It knows layout {plan_layout_version}."
+    ))
+  },
+  reasons = function(value, path, source) {
+    if (!is_mapping(value)) abort_type(value, path, source, "reasons by field, as {.code height.difference.alpha: why}")
+    lapply(stats::setNames(nm = names(value)), function(key) read_single(value[[key]], c(path, key), source))
+  },
+  conventions = function(value, path, source) {
+    if (is_mapping(value)) read_fields(value, convention_fields, path, source) else read_single(value, path, source)
+  },
+  data = function(value, path, source) {
+    read_entries(value, path, source, function(entry, path) {
+      if (is_single(entry)) return(list(file = entry))
+      read_needed(read_fields(entry, data_fields, path, source), "file", path, source)
+    })
+  },
+  comparisons = function(value, path, source) {
+    read_entries(value, path, source, function(entry, path) read_comparison(entry, path, source))
+  }
+)
+
+# A mapping whose keys the analyst has chosen: they become names of files.
+read_entries <- function(value, path, source, read) {
+  key <- path[[length(path)]]
+  if (!is_mapping(value)) abort_type(value, path, source, "entries, each with a name of its own")
+  lapply(stats::setNames(nm = names(value)), function(name) {
+    if (!grepl("^[[:alnum:]][[:alnum:]_-]{0,59}$", name)) {
+      abort_plan(source, c(path, name), c(
+        "names under {.val {key}} become names of files.", "x" = "{.val {name}} holds other signs than letters, digits,
+          {.code _} and {.code -}, or is too long.", "i" = "Use {.code heading} for the words of the report."
+      ))
+    }
+    read(value[[name]], c(path, name))
+  })
+}
+
+read_needed <- function(read, key, path, source) {
+  if (!is.null(read[[key]])) return(read)
+  name <- path[[length(path)]]
+  abort_plan(source, path, c("{.val {name}} needs {.val {key}}.", "i" = "Keys here: {.val {names(read)}}."))
+}
+
+# The declaration, and the questions under `ask`.
+read_comparison <- function(entry, path, source) {
+  read <- read_fields(entry, c(as.list(declaration_fields), list(ask = "ask")), path, source)
+  read_needed(read, "ask", path, source)
+}
+
+plan_readers$ask <- function(value, path, source) {
+  # `ask: [difference, effect]`: each with its defaults.
+  if (is_single(value) || (is.list(value) && is.null(names(value)))) {
+    names <- read_list(value, path, source)
+    value <- stats::setNames(rep(list("yes"), length(names)), names)
+  }
+  if (!is_mapping(value)) abort_type(value, path, source, "questions, as {.code difference: yes}")
+  refuse_unknown(value, names(plan_verbs), path, source)
+  lapply(stats::setNames(nm = names(value)), function(question) {
+    asked <- value[[question]]
+    at <- c(path, question)
+    if (identical(tolower(asked), "yes")) return(list())
+    read <- read_fields(asked, question_fields(question), at, source)
+    check_reasoned(read, at, source)
+  })
+}
+
+# Directions and bounds are declared with their reason, or somebody will have chosen them after looking.
+check_reasoned <- function(read, path, source) {
+  key <- if ((read$expect %||% "either") != "either") "expect" else if (!is.null(read$within)) "within"
+  if (is.null(key) || !is.null(read$reason) || path[[length(path)]] == "cross_check") return(read)
+  what <- if (key == "expect") "A direction" else "Bounds"
+  abort_plan(source, c(path, key), c(
+    "{what} in a plan need{?s/} {.val reason}: why this {.val {key}}.",
+    "i" = "Add {.code reason: ...} beside it, so that nobody asks whether it was chosen after looking."
+  ))
+}

@@ -1,0 +1,92 @@
+# The record of a plan: one line per field, so that one change is one line; its fingerprint; and how two differ.
+
+# Named text: "height.difference.alpha" = "0.05".
+plan_record <- function(fields) {
+  walk <- function(value, path) {
+    if (is.list(value) && length(value)) {
+      return(unlist(lapply(names(value), function(key) walk(value[[key]], c(path, key)))))
+    }
+    stats::setNames(if (is.list(value)) "yes" else yaml_value(value), paste(short_path(path), collapse = "."))
+  }
+  walk(fields, character())
+}
+
+# Without the words that only group: comparisons.height.ask.difference is height.difference.
+short_path <- function(path) {
+  if (path[[1]] == "comparisons") path <- path[-1]
+  if (length(path) > 1 && path[[2]] == "ask") path <- path[-2]
+  path
+}
+
+# The fields of one question by their own names; none where it has its defaults.
+question_record <- function(plan, name, question) {
+  lead <- paste0(name, ".", question, ".")
+  own <- plan$record[startsWith(names(plan$record), lead)]
+  stats::setNames(own, substring(names(own), nchar(lead) + 1))
+}
+
+# What decides no number: words, looks, and what is said about the plan itself.
+undeciding <- paste0(
+  "^(title|author|text|departs_from|(declared|departures|outputs)[.].*|data[.][^.]+[.]fingerprint",
+  "|conventions[.](name|numbers|figures|size_words|size_source).*|[^.]+[.](heading|label|unit)([.].*)?)$"
+)
+
+deciding <- function(record) record[!grepl(undeciding, names(record))]
+
+# Of the fields in the order of their names: moving a line changes nothing. A file of conventions counts by its content.
+plan_fingerprint <- function(plan) {
+  record <- deciding(plan$record)
+  house <- if (is.character(plan$fields$conventions)) {
+    decided <- plan$house[c("level", "alpha", "method", "checks")]
+    unlist(lapply(names(decided), function(key) paste(key, paste(names(decided[[key]]), unlist(decided[[key]])))))
+  }
+  lines <- sort(paste0(names(record), ": ", record), method = "radix")
+  substr(cli::hash_md5(paste(enc2utf8(c(lines, house)), collapse = "\n")), 1, 12)
+}
+
+# Rows of fields that differ: field, first, second; NA where one has no such field.
+record_differences <- function(first, second) {
+  fields <- union(names(first), names(second))
+  same <- vapply(fields, function(field) identical(unname(first[field]), unname(second[field])), NA)
+  fields <- fields[!same]
+  data.frame(field = fields, first = unname(first[fields]), second = unname(second[fields]))
+}
+
+# --- YAML of values -------------------------------------------------------------------------------------------------
+
+# One value on one line: what read_yaml() reads back as the same.
+yaml_value <- function(x) {
+  if (is.list(x)) {
+    inner <- vapply(x, yaml_value, "")
+    return(sprintf("{%s}", paste0(yaml_text_of(names(x)), ": ", inner, collapse = ", ")))
+  }
+  texts <- if (is.logical(x)) ifelse(x, "yes", "no") else if (is.numeric(x)) exact_number(x) else yaml_text_of(x)
+  if (!is.null(names(x))) return(sprintf("{%s}", paste0(yaml_text_of(names(x)), ": ", texts, collapse = ", ")))
+  if (length(x) == 1) texts else sprintf("[%s]", paste(texts, collapse = ", "))
+}
+
+# Text that could be read as anything else stands in double quotes.
+yaml_text_of <- function(x) {
+  plain <- grepl("^[[:alpha:]/][[:alnum:] _./()%^-]*$", x) & !grepl(" $", x) &
+    !tolower(x) %in% c("yes", "no", "true", "false", "null", "y", "n", "on", "off")
+  quoted <- gsub("\\", "\\\\", x, fixed = TRUE)
+  quoted <- gsub("\"", "\\\"", quoted, fixed = TRUE)
+  quoted <- gsub("\n", "\\n", gsub("\t", "\\t", gsub("\r", "\\r", quoted, fixed = TRUE), fixed = TRUE), fixed = TRUE)
+  # Other control characters, and line ends that only YAML knows.
+  for (code in c(1:8, 11:12, 14:31, 127, 0x85, 0x2028, 0x2029)) {
+    quoted <- gsub(intToUtf8(code), sprintf("\\u%04x", code), quoted, fixed = TRUE)
+  }
+  ifelse(plain, x, paste0("\"", quoted, "\""))
+}
+
+# A whole mapping, in lines; what is short stands on one line, questions and entries on their own.
+yaml_block <- function(fields, indent = 0) {
+  pad <- strrep(" ", indent)
+  unlist(lapply(names(fields), function(key) {
+    value <- fields[[key]]
+    lead <- paste0(pad, yaml_text_of(key), ":")
+    if (is.list(value) && length(value) == 0) return(paste(lead, "yes"))
+    if (is.list(value)) return(c(lead, yaml_block(value, indent + 2)))
+    paste(lead, yaml_value(value))
+  }))
+}

@@ -1,0 +1,144 @@
+# The report of a run: that of its studies, with what was planned in front and marks on what was not.
+
+write_run_report <- function(run, file) {
+  plan <- run$plan
+  chapters <- run$answers
+  names(chapters) <- chapter_headings(run)
+  page <- list(title = plan$fields$title %||% chapters_title(chapters), author = plan$fields$author, date = run$date)
+  own <- if (!is.null(plan$fields$text)) check_own_text(plan$fields$text, chapters) else list()
+  look <- list(style = NULL, house = plan$house)
+  with_conventions(plan$house, NULL, {
+    page$blocks <- number_blocks(report_blocks(
+      chapters, own, look, TRUE,
+      front = plan_section(run), marks = run_marks(run), again = again_planned(run)
+    ))
+    write_page(page, file, TRUE)
+  })
+}
+
+chapter_headings <- function(run) {
+  headings <- vapply(names(run$studies), function(name) {
+    run$plan$fields$comparisons[[name]]$heading %||% study_title(run$studies[[name]])
+  }, "")
+  make.unique(unname(headings), " ")
+}
+
+# What goes with a part of a report in the words of a plan.
+question_parts <- c(
+  description = "description", assumptions = "checks", effect = "size", difference = "test",
+  equivalence = "equivalence", evidence = "evidence", cross_check = "agreement"
+)
+
+# By chapter and part: what stands in front of what was not planned, or not so.
+run_marks <- function(run) {
+  marks <- lapply(names(run$studies), function(name) {
+    rows <- run$standing[run$standing$study == name & run$standing$question %in% names(question_parts), ]
+    rows <- rows[rows$standing %in% c("in addition", "departed"), ]
+    texts <- ifelse(
+      rows$standing == "departed", paste0("Departs from the plan: ", rows$what, "."),
+      paste0("Exploratory, in addition to the plan: ", rows$what, ".")
+    )
+    stats::setNames(as.list(texts), question_parts[rows$question])
+  })
+  stats::setNames(marks, chapter_headings(run))
+}
+
+plan_section <- function(run) {
+  rows <- run$standing[run$standing$standing != "as a rule", ]
+  headings <- stats::setNames(chapter_headings(run), names(run$studies))
+  named <- ifelse(rows$study %in% names(headings), headings[rows$study], rows$study)
+  doc_section(
+    "Plan", doc_paragraph(declaration_words(run)), doc_paragraphs(standing_words(rows)),
+    doc_table(
+      list(
+        comparison = named, question = ifelse(
+          rows$question %in% names(question_words), question_words[rows$question], rows$question
+        ),
+        asked = asked_in(run, rows),
+        standing = ifelse(rows$what == "as declared", rows$standing, paste0(rows$standing, ": ", rows$what))
+      ),
+      "What was planned, asked in addition, and departed from"
+    ),
+    doc_paragraph(tried_words(run))
+  )
+}
+
+question_words <- c(
+  description = "description", assumptions = "checks of assumptions", effect = "size of the difference",
+  difference = "difference", equivalence = "equivalence", evidence = "weight of evidence",
+  cross_check = "agreement of the methods"
+)
+
+# The fields of a question in one cell: "primary welch; expect higher; reason compost holds more nitrogen".
+asked_in <- function(run, rows) {
+  vapply(seq_len(nrow(rows)), function(i) {
+    own <- question_record(run$plan, rows$study[[i]], rows$question[[i]])
+    if (length(own)) paste(names(own), gsub("^[\\[\"]|[]\"]$", "", own), collapse = "; ") else ""
+  }, "")
+}
+
+declaration_words <- function(run) {
+  declared <- run$plan$fields$declared
+  when <- if (is.null(declared$date)) "No date of declaration is on record." else {
+    sprintf("Declared on %s%s.", declared$date, if (is.null(declared$by)) "" else paste(" by", declared$by))
+  }
+  file <- basename(run$plan$file)
+  seal <- if (is.null(declared$fingerprint)) {
+    sprintf("The plan (%s) has the fingerprint %s.", file, run$plan$fingerprint)
+  } else if (declared$fingerprint == run$plan$fingerprint) {
+    sprintf("The plan (%s) has the fingerprint %s, as declared.", file, run$plan$fingerprint)
+  } else {
+    sprintf("The plan (%s) has the fingerprint %s; %s was declared.", file, run$plan$fingerprint, declared$fingerprint)
+  }
+  from <- run$plan$fields$departs_from
+  paste(c(when, seal, if (!is.null(from)) sprintf("It departs from the plan in %s.", from)), collapse = " ")
+}
+
+# "3 questions were planned and carried out as declared; ..."
+standing_words <- function(rows) {
+  count <- function(standing, one, several) {
+    n <- sum(rows$standing == standing)
+    if (n == 0) NULL else if (n == 1) paste("1", one) else paste(n, several)
+  }
+  said <- c(
+    count("planned", "question was carried out as declared", "questions were carried out as declared"),
+    count("in addition", "was asked in addition and is exploratory", "were asked in addition and are exploratory"),
+    count("departed", "departs from the plan", "depart from the plan"),
+    count("not run", "was declared and not carried out", "were declared and not carried out")
+  )
+  paste0(paste(said, collapse = "; "), ".")
+}
+
+# How many ways of asking were tried: one line where it was one.
+tried_words <- function(run) {
+  runs <- run$runs
+  key <- paste(runs$study, runs$outcome, runs$question, sep = "\r")
+  tried <- lapply(unique(key), function(one) {
+    rows <- runs[key == one, ]
+    # Fresh data are no other way of asking.
+    ways <- unique(rows$asked)
+    if (length(ways) < 2) return(NULL)
+    sprintf(
+      "%s of %s: %d ways of asking were tried (%s)", capital(rows$question[[1]]), rows$outcome[[1]], length(ways),
+      paste(ways, collapse = " | ")
+    )
+  })
+  tried <- unlist(keep_given(tried))
+  if (length(tried) == 0) {
+    return("Runs on record: every question was asked of every outcome in one way.")
+  }
+  paste0("Runs on record: ", paste(tried, collapse = "; "), ".")
+}
+
+again_planned <- function(run) {
+  output <- "results"
+  doc_section(
+    "How to run it again",
+    doc_paragraph("The plan does the whole job again; on the same data only the date differs."),
+    doc_code(c(
+      sprintf("# vandro %s; plan with fingerprint %s", run$version, run$plan$fingerprint), "library(vandro)",
+      sprintf("run_plan(%s, output = \"%s\")", encodeString(basename(run$plan$file), quote = "\""), output), "",
+      sprintf("# or in a shell: vandro run %s --output %s", basename(run$plan$file), output)
+    ))
+  )
+}

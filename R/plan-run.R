@@ -1,0 +1,218 @@
+# Carrying out a plan: data, studies, answers, as declared and in the order of the file.
+
+#' Run a plan
+#'
+#' Carries out a plan as it was declared: reads its data, declares its comparisons, asks its questions, and writes report,
+#' tables, figures, numbers and the record into one folder, all of it or nothing. What was planned, what was asked in
+#' addition (exploratory) and what departed from the plan is told apart everywhere.
+#'
+#' @param plan A plan's file, or what [read_plan()] returned.
+#' @param output Folder to write, made if it is not there; `NULL` writes nothing.
+#' @param ... Must be empty.
+#' @param conventions House conventions in place of those of the plan.
+#' @param date Date printed on the report and kept in the results; the only thing that differs when a plan is run again
+#'   on the same data.
+#' @param threads Threads of what is drawn at random; no number depends on them.
+#' @param overwrite `TRUE` replaces the folder of an earlier run. A folder that holds anything else is never replaced.
+#' @param quiet `TRUE` keeps the progress to itself.
+#' @return A run (class `vandro_run`): `plan`, `answers` (by comparison and question), `studies`, `standing` (data frame
+#'   with `study`, `question`, `standing` ("planned", "as a rule": what goes with it in every report, "in addition",
+#'   "departed", "not run") and `what`), `data`, `runs`
+#'   (set-ups that were run into this folder, one row each), `date`, `files`.
+#' @section Folder: `report.html` (and other formats), `tables/` (one CSV for each question over all comparisons, in full
+#'   precision; one table for papers for each comparison), `figures/`, `results.json`, `record.txt` (one line per
+#'   field of the set-up), `runs.csv`, `plan.yaml` (the plan as it was run). `runs.csv` keeps every different set-up that was run into the
+#'   folder, so that the report can say how many ways of asking were tried; running the same again adds nothing.
+#' @section JSON layout, version 1: `results.json` is an object with `layout` ("vandro-run"), `layout_version` (1), `date`,
+#'   `version`, `plan` (`title`, `fingerprint`, `declared`, `departs_from`, `record`), `data` (`name`, `file`,
+#'   `fingerprint`), `standing` (as above), `runs`, and `answers`: an array of objects with `study`, `question`,
+#'   `standing` and `answer` (layout of [export_answer()]). Its JSON Schema is in `system.file("schema", package =
+#'   "vandro")`.
+#' @section Randomness: What is drawn has the seed of the question, else that of the plan, else 1.
+#' @section Departures: A plan that names an earlier one (`departs_from`) is compared with it field by field. Questions
+#'   that were not in it were asked in addition, and are exploratory; fields that differ are departures, with the reason
+#'   given under `departures`. Where a plan holds the fingerprint it was declared with and has another one now, the
+#'   report says so. What the report tells without having been asked by the plan counts as asked in addition.
+#' @section Errors: Those of [read_plan()] and of the verbs, with the line of the plan they belong to;
+#'   `vandro_error_file_exists`, `vandro_error_output`.
+#' @seealso [compare_runs()] for what differs between two runs.
+#' @examples
+#' plan <- system.file("examples", "plan.yaml", package = "vandro")
+#' run <- run_plan(plan, quiet = TRUE)
+#' run
+#' run$answers$height$difference
+#' @export
+run_plan <- function(plan, output = NULL, ..., conventions = NULL, date = Sys.Date(), threads = 1, overwrite = FALSE,
+                     quiet = FALSE) {
+  rlang::check_dots_empty()
+  plan <- check_plan(plan)
+  check_flag(overwrite)
+  check_flag(quiet)
+  plan$house <- check_conventions(conventions) %||% plan$house
+  date <- check_text(as.character(date), arg = "date", null = FALSE)
+  threads <- check_whole(threads, 1, 256)
+  outputs <- plan_outputs(plan)
+  if (!is.null(output)) output <- check_run_folder(output, overwrite)
+  data <- read_plan_data(plan)
+  studies <- lapply(stats::setNames(nm = names(plan$fields$comparisons)), function(name) {
+    declare_planned(plan, name, data)
+  })
+  tell <- if (quiet) function(...) NULL else plan_progress(plan, studies, !is.null(output))
+  chapters <- lapply(stats::setNames(nm = names(studies)), function(name) {
+    ask_planned(plan, name, studies[[name]], threads, tell)
+  })
+  run <- structure(list(
+    plan = plan, answers = chapters, studies = studies, standing = plan_standing(plan, chapters, data),
+    data = data_table(plan, data), date = date, version = getNamespaceVersion("vandro")[["version"]]
+  ), class = "vandro_run")
+  run$runs <- runs_so_far(run, output)
+  if (!is.null(output)) run$files <- write_run(run, output, outputs, tell)
+  run
+}
+
+check_plan <- function(plan, call = rlang::caller_env()) {
+  if (inherits(plan, "vandro_plan")) return(plan)
+  if (is.character(plan) && length(plan) == 1) {
+    return(rlang::inject(read_plan(!!plan), env = rlang::ns_env("vandro")))
+  }
+  found <- describe_value(plan)
+  abort_vandro(
+    c("{.arg plan} must be the file of a plan, or a plan that was read.", "x" = "It is {found}."), "bad_value",
+    arg = "plan", call = call
+  )
+}
+
+plan_source <- function(plan) list(file = plan$file, lines = plan$lines, call = NULL)
+
+# list by name: file, fingerprint of its bytes, frame.
+read_plan_data <- function(plan) {
+  entries <- plan$fields$data
+  lapply(stats::setNames(nm = names(entries)), function(name) {
+    entry <- entries[[name]]
+    file <- beside(entry$file, plan$file)
+    options <- entry[setdiff(names(entry), c("file", "fingerprint"))]
+    frame <- at_plan(plan, c("data", name, "file"), "data {.val {name}} could not be read", {
+      rlang::inject(read_measurements(file, quiet = TRUE, !!!options))
+    }, name = name)
+    list(file = entry$file, fingerprint = file_fingerprint(file), frame = frame)
+  })
+}
+
+file_fingerprint <- function(file) substr(unname(tools::md5sum(file)), 1, 12)
+
+data_table <- function(plan, data) {
+  of <- function(what) unname(vapply(data, `[[`, "", what))
+  data.frame(name = as.character(names(data)), file = as.character(of("file")),
+    fingerprint = as.character(of("fingerprint")))
+}
+
+# An error of a verb, told with the place in the plan that it belongs to.
+at_plan <- function(plan, path, message, code, ...) {
+  place <- list2env(list(...), parent = environment())
+  rlang::try_fetch(code, vandro_error = function(parent) {
+    abort_plan(plan_source(plan), path, paste0(message, "."), parent = parent, .envir = place)
+  })
+}
+
+summary_keys <- c(
+  "n", "mean", "sd", "se", "lower", "upper", "level", "r", "mean_change", "sd_change", "se_change", "groups", "outcome",
+  "unit", "label", "claim", "assigned"
+)
+
+declare_planned <- function(plan, name, data) {
+  fields <- plan$fields$comparisons[[name]]
+  pairs <- isTRUE(fields$paired) || any(c("change", "r", "mean_change", "sd_change", "se_change") %in% names(fields))
+  told <- fields[setdiff(names(fields), c("data", "heading", "paired", "ask"))]
+  told <- lapply(told, function(value) if (is.list(value)) unlist(value) else value)
+  at_plan(plan, c("comparisons", name), "{.val {name}} could not be declared", {
+    if (!is.null(fields$n)) {
+      declare <- if (pairs) versus_paired_summary else versus_summary
+      quietly(do.call(declare, told[intersect(names(told), summary_keys)]))
+    } else {
+      declare <- if (pairs) versus_paired else versus
+      frame <- data[[fields$data]]$frame
+      quietly(rlang::inject(declare(frame, !!!told)))
+    }
+  }, name = name)
+}
+
+# The answers of one comparison: those that were planned, and what a report tells besides.
+ask_planned <- function(plan, name, study, threads, tell) {
+  asked <- plan$fields$comparisons[[name]]$ask
+  given <- list()
+  # A cross-check takes over what the difference or equivalence asks.
+  for (question in c(setdiff(names(asked), "cross_check"), intersect("cross_check", names(asked)))) {
+    tell(name, question)
+    given[[question]] <- at_plan(plan, c("comparisons", name, "ask", question), "{.val {question}} of {.val {name}}
+      could not be carried out", ask_question(plan, question, asked[[question]], study, given, threads),
+    name = name, question = question
+    )
+  }
+  tell(name, "what a report tells besides")
+  names(given)[names(given) == "cross_check"] <- "agreement"
+  base <- unlisted_question(plan, given, study)
+  at_plan(plan, c("comparisons", name), "{.val {name}} could not be carried out",
+    quietly(report_answers(study, given, base, NULL, plan$house, NULL)),
+    name = name
+  )
+}
+
+# A difference that nobody planned is asked with the plan's seed.
+unlisted_question <- function(plan, given, study) {
+  if (!is.null(given$difference) || !is.null(given$equivalence)) return(list())
+  method <- conventional(list(), "test_difference", study, plan$house)$method
+  if (any(method %in% drawn_methods)) list(seed = plan$fields$seed %||% 1) else list()
+}
+
+drawn_methods <- c("relative", "permutation")
+
+ask_question <- function(plan, question, fields, study, given, threads) {
+  if (question == "cross_check" && length(fields) == 0 && !is.null(given$difference %||% given$equivalence)) {
+    difference <- given$difference %||% difference_of(given$equivalence)
+    return(report_agreement(study, difference$settings, given$equivalence))
+  }
+  verb <- plan_verbs[[question]]
+  args <- fields[setdiff(names(fields), c("primary", "secondary"))]
+  house <- conventional(list(), verb, study, plan$house)
+  primary <- fields$primary %||% house$method %||% if (!is.null(fields$secondary)) difference_methods[[study$design]][[1]]
+  if (question != "effect") args$method <- c(primary, fields$secondary)
+  args <- inherit_question(question, args, given)
+  args <- conventional(keep_given(args), verb, study, plan$house)
+  if (needs_seed(question, args, study)) args$seed <- args$seed %||% plan$fields$seed %||% 1
+  if (threads > 1 && "threads" %in% names(formals(verb_of(verb)))) args$threads <- threads
+  quietly(rlang::inject((!!verb_of(verb))(study, !!!args)))
+}
+
+verb_of <- function(verb) get(verb, asNamespace("vandro"), mode = "function")
+
+# What follows from the difference that was declared, where the question does not say otherwise.
+inherit_question <- function(question, args, given) {
+  s <- given$difference$settings
+  if (is.null(s)) return(args)
+  if (question == "effect") {
+    args$method <- args$method %||% s$method[[1]]
+  } else if (question == "cross_check" && is.null(args$within)) {
+    for (key in setdiff(c("expect", "beyond", "alpha", "reason"), names(args))) args[[key]] <- s[[key]]
+    args$method <- args$method %||% s$method[[1]]
+  }
+  args
+}
+
+needs_seed <- function(question, args, study) {
+  switch(question,
+    difference = , equivalence = any(args$method %in% drawn_methods),
+    effect = identical(args$interval, "bootstrap") || identical(args$method, "signed_ranks"),
+    cross_check = study$source == "values",
+    FALSE
+  )
+}
+
+# A function that tells what is being done, and how far.
+plan_progress <- function(plan, studies, writes) {
+  total <- sum(lengths(lapply(plan$fields$comparisons, `[[`, "ask"))) + length(studies) + writes
+  at <- 0
+  function(name, what) {
+    at <<- at + 1
+    inform_lines(sprintf("[%d/%d] %s: %s", at, total, name, what), "progress")
+  }
+}

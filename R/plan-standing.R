@@ -1,0 +1,143 @@
+# What was planned, what was asked in addition, what departed.
+
+# One row per question of every comparison, then departures that belong to none.
+plan_standing <- function(plan, chapters, data) {
+  first <- declared_plan(plan)
+  asked <- unlist(lapply(names(chapters), function(name) {
+    planned <- names(plan$fields$comparisons[[name]]$ask)
+    lapply(told_questions(chapters[[name]]), function(question) {
+      standing_row(name, question, planned, first, plan)
+    })
+  }), recursive = FALSE)
+  rows <- c(asked, left_rows(first, plan), general_rows(first, plan), seal_rows(plan, first), data_rows(plan, data))
+  do.call(rbind, rows)
+}
+
+declared_plan <- function(plan) {
+  file <- plan$fields$departs_from
+  if (is.null(file)) return(NULL)
+  at_plan(plan, "departs_from", "the plan it departs from cannot be used", read_plan(beside(file, plan$file)))
+}
+
+standing_of <- function(study, question, standing, what) {
+  data.frame(study = study, question = question, standing = standing, what = what)
+}
+
+# The words of a plan for the places of a report.
+told_questions <- function(answers) {
+  names <- names(keep_given(answers))
+  names[names == "agreement"] <- "cross_check"
+  intersect(names(plan_verbs), names)
+}
+
+standing_row <- function(name, question, planned, first, plan) {
+  if (!question %in% planned) return(unplanned_row(name, question, planned))
+  if (is.null(first)) return(standing_of(name, question, "planned", "as declared"))
+  before <- first$fields$comparisons[[name]]
+  if (is.null(before)) return(standing_of(name, question, "in addition", "the comparison was not declared"))
+  if (is.null(before$ask[[question]])) {
+    return(standing_of(name, question, "in addition", "the question was not declared"))
+  }
+  changed <- record_differences(deciding(first$record), deciding(plan$record))
+  own <- startsWith(changed$field, paste0(name, ".", question, ".")) | changed$field == paste0(name, ".", question)
+  # How the comparison itself is declared concerns all of its questions.
+  questions <- paste0(name, ".", names(plan_verbs))
+  shared <- startsWith(changed$field, paste0(name, ".")) &
+    !vapply(changed$field, function(field) any(field == questions | startsWith(field, paste0(questions, "."))), NA)
+  changed <- changed[own | shared, ]
+  # A question that got its first own field: "yes" before, keys now.
+  changed <- changed[!(changed$field == paste0(name, ".", question)), ]
+  more <- added_methods(changed)
+  rows <- changed[!changed$field %in% more$field, ]
+  if (nrow(rows)) return(standing_of(name, question, "departed", change_words(rows, name, plan)))
+  if (nrow(more)) {
+    return(standing_of(name, question, "planned", sprintf(
+      "as declared; in addition, exploratory: method %s", toString(more$method)
+    )))
+  }
+  standing_of(name, question, "planned", "as declared")
+}
+
+# Every report describes, looks at the assumptions, and tells the size of what was asked: nothing is claimed from these.
+# Tests are another matter.
+unplanned_row <- function(name, question, planned) {
+  goes_with <- c("description", "assumptions", if ("difference" %in% planned) "effect", if ("equivalence" %in% planned) {
+    c("effect", "difference")
+  })
+  if (question %in% goes_with) {
+    standing_of(name, question, "as a rule", "goes with what was planned in every report")
+  } else {
+    standing_of(name, question, "in addition", "the report tells it although the plan does not ask it")
+  }
+}
+
+# Secondary methods that came to those declared change nothing of these.
+added_methods <- function(changed) {
+  at <- grep("[.]secondary$", changed$field)
+  methods_of <- function(text) if (is.na(text)) character() else strsplit(gsub("[][]", "", text), ", ")[[1]]
+  found <- lapply(at, function(i) {
+    before <- methods_of(changed$first[[i]])
+    after <- methods_of(changed$second[[i]])
+    if (all(before %in% after)) data.frame(field = changed$field[[i]], method = toString(setdiff(after, before)))
+  })
+  do.call(rbind, c(list(data.frame(field = character(), method = character())), found))
+}
+
+# "alpha was 0.05, is 0.01 (reason: ...)".
+change_words <- function(rows, name, plan) {
+  words <- vapply(seq_len(nrow(rows)), function(i) {
+    field <- rows$field[[i]]
+    key <- if (is.null(name)) field else sub(paste0(name, "."), "", field, fixed = TRUE)
+    told <- function(value) if (is.na(value)) "not declared" else value
+    reason <- plan$fields$departures[[field]] %||% plan$fields$departures[[key]]
+    sprintf(
+      "%s: declared %s, now %s (%s)", key, told(rows$first[[i]]), told(rows$second[[i]]),
+      if (is.null(reason)) "no reason on record" else paste("reason:", reason)
+    )
+  }, "")
+  paste(words, collapse = "; ")
+}
+
+# Declared, and not in the plan any more.
+left_rows <- function(first, plan) {
+  unlist(lapply(names(first$fields$comparisons), function(name) {
+    now <- names(plan$fields$comparisons[[name]]$ask)
+    lapply(setdiff(names(first$fields$comparisons[[name]]$ask), now), function(question) {
+      standing_of(name, question, "not run", "declared, and not in this plan")
+    })
+  }), recursive = FALSE)
+}
+
+general_rows <- function(first, plan) {
+  if (is.null(first)) return(NULL)
+  changed <- record_differences(deciding(first$record), deciding(plan$record))
+  names <- union(names(first$fields$comparisons), names(plan$fields$comparisons))
+  changed <- changed[!sub("[.].*$", "", changed$field) %in% names, ]
+  lapply(seq_len(nrow(changed)), function(i) {
+    standing_of("whole plan", changed$field[[i]], "departed", change_words(changed[i, ], NULL, plan))
+  })
+}
+
+# The fingerprint that was declared, and the one the plan has.
+seal_rows <- function(plan, first) {
+  sealed <- plan$fields$declared$fingerprint
+  if (is.null(sealed) || sealed == plan$fingerprint || identical(sealed, first$fingerprint)) return(NULL)
+  list(standing_of("whole plan", "fingerprint", "departed", sprintf(
+    "declared %s, now %s: the plan was changed after it was declared; %s", sealed, plan$fingerprint,
+    if (is.null(first)) {
+      "what was changed can be told where departs_from names the declared file"
+    } else {
+      "the file that departs_from names is not the declared one"
+    }
+  )))
+}
+
+data_rows <- function(plan, data) {
+  unlist(lapply(names(data), function(name) {
+    declared <- plan$fields$data[[name]]$fingerprint
+    if (is.null(declared) || declared == data[[name]]$fingerprint) return(NULL)
+    list(standing_of("whole plan", paste0("data.", name), "departed", sprintf(
+      "the file has other bytes than the one declared (declared %s, now %s)", declared, data[[name]]$fingerprint
+    )))
+  }), recursive = FALSE)
+}
