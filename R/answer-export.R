@@ -15,7 +15,8 @@
 #'   and `label` of each outcome, `claim`, `assigned`, `left_out`, `notes`, `fingerprint`), `settings` (the arguments
 #'   and the package's version) and `table` (an array with one object per row). Not applicable is `null`.
 #'   The answers of several files ([vandro_command()]) are one object with `layout` ("vandro-answers"), `layout_version`
-#'   (1) and `answers` (an array of objects with `file` and `answer`). JSON Schemas of all layouts are in
+#'   (1) and `answers` (an array of objects with `file` and `answer`). Other tables have `layout` "vandro-rows", `kind`
+#'   ("results", "columns", "differences") and `rows`. JSON Schemas of all layouts are in
 #'   `system.file("schema", package = "vandro")`.
 #' @section CSV: One header line, comma, decimal point; not applicable is an empty cell. Text that a spreadsheet
 #'   would run as a formula (it begins with `=`, `+`, `-` or `@` and is no number) has an apostrophe in front.
@@ -108,10 +109,10 @@ json_lines <- function(layout) {
   strsplit(enc2utf8(as.character(text)), "\n", fixed = TRUE)[[1]]
 }
 
-# The rows of a table that belongs to no single answer.
-table_json <- function(table) {
+# The rows of a table that belongs to no single answer; `kind` says of what.
+table_json <- function(table, kind) {
   need_package("jsonlite", "to write JSON")
-  json_lines(json_rows(table))
+  json_lines(list(layout = "vandro-rows", layout_version = 1L, kind = kind, rows = json_rows(table)))
 }
 
 json_rows <- function(table) {

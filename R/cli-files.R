@@ -9,9 +9,9 @@ cli_each <- function(parsed, work) {
   done <- lapply(stats::setNames(nm = files), function(file) {
     rlang::try_fetch(
       work(list(options = name_output(parsed$options, file), files = file)),
-      vandro_error_usage = rlang::zap(),
       vandro_error = function(e) {
-        if (inherits(e, "vandro_error_usage")) rlang::cnd_signal(e)
+        # Wrong usage is wrong for every file.
+        if (inherits(e, "vandro_error_usage")) return(rlang::zap())
         cli_complain(e, 1L, file)
         at_fault <<- c(at_fault, file)
         NULL
@@ -92,8 +92,13 @@ told_answers <- function(found, kind, digits) {
   switch(kind,
     text = told_files(lapply(found, format, digits = digits, width = 80)),
     json = answers_json(found),
-    csv = table_csv(stack_tables(lapply(names(found), function(file) cbind(file = file, as.data.frame(found[[file]])))))
+    csv = table_csv(by_file(found))
   )
+}
+
+# Their tables one below the other, with the name of the file in front.
+by_file <- function(found) {
+  stack_tables(lapply(names(found), function(file) cbind(file = file, as.data.frame(found[[file]]))))
 }
 
 # Texts under the names of their files.
@@ -150,8 +155,7 @@ cli_look <- function(parsed) {
   if (length(found)) {
     cli_emit(switch(kind,
       text = told_files(lapply(found, function(table) format_columns(table))),
-      csv = table_csv(stack_tables(lapply(names(found), function(file) cbind(file = file, found[[file]])))),
-      json = table_json(stack_tables(lapply(names(found), function(file) cbind(file = file, found[[file]]))))
+      csv = table_csv(by_file(found)), json = table_json(by_file(found), "columns")
     ), parsed$options)
   }
   cli_finish(found)

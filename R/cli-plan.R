@@ -28,17 +28,23 @@ cli_asked <- function(study, options) {
     hint <- suggestion(unknown[[1]], names(plan_verbs), "Questions")
     abort_usage(c("Option {.code --ask} names no question {.val {unknown[[1]]}}.", "i" = "{hint}"), option = "ask")
   }
-  direction <- c("expect", "beyond")
-  without <- function(...) options[setdiff(names(options), c(...))]
-  # A reason is that of the bounds where these are asked for, else of the direction.
-  directed <- if ((options$expect %||% "either") == "either") without("reason", "within") else without("within")
   ask <- list(
-    description = function() cli_describe(study, options), assumptions = function() cli_assumptions(study, options),
-    effect = function() cli_effect(study, options), difference = function() cli_difference(study, directed),
-    equivalence = function() cli_equivalence(study, without(direction)),
-    evidence = function() cli_evidence(study, directed), cross_check = function() cli_cross_check(study, directed)
+    description = cli_describe, assumptions = cli_assumptions, effect = cli_effect, difference = cli_difference,
+    equivalence = cli_equivalence, evidence = cli_evidence, cross_check = cli_cross_check
   )
-  lapply(wanted, function(question) quietly(ask[[question]]()))
+  lapply(wanted, function(question) quietly(ask[[question]](study, planned_options(question, study, options))))
+}
+
+# The options that belong to one question: all are given at once here.
+planned_options <- function(question, study, options) {
+  methods <- cli_list(options, "method")
+  # An effect size goes with the primary method; a cross-check asks all methods that apply.
+  if (question %in% c("effect", "cross_check")) options$method <- methods <- methods[1]
+  # A reason is that of the bounds where these are asked for, else of the direction.
+  left <- if (question == "equivalence") c("expect", "beyond") else c("within", if (is.null(options$expect)) "reason")
+  args <- list(method = methods, interval = options$interval)
+  if (needs_seed(question, args, study)) options$seed <- options$seed %||% "1" else left <- c(left, "seed")
+  options[setdiff(names(options), left)]
 }
 
 cli_run <- function(parsed) {
@@ -81,7 +87,7 @@ cli_compare <- function(parsed) {
   kind <- cli_format(parsed$options)
   compared <- compare_runs(parsed$files[[1]], parsed$files[[2]])
   cli_emit(switch(kind,
-    text = format(compared, width = 80), json = table_json(as.data.frame(compared)),
+    text = format(compared, width = 80), json = table_json(as.data.frame(compared), "differences"),
     csv = table_csv(as.data.frame(compared))
   ), parsed$options)
 }

@@ -68,10 +68,9 @@ cli_table <- function(parsed) {
   kind <- cli_choice(options, "format", c("text", "json", "csv")) %||% "text"
   found <- cli_each(parsed, cli_table_file)
   if (is.null(options$output) && length(found)) {
-    tables <- lapply(found, as.data.frame)
-    if (!is.null(names(found))) tables <- Map(function(file, table) cbind(file = file, table), names(found), tables)
+    numbers <- if (is.null(names(found))) as.data.frame(found[[1]]) else by_file(found)
     writeLines(enc2utf8(switch(kind,
-      csv = table_csv(stack_tables(unname(tables))), json = table_json(stack_tables(unname(tables))),
+      csv = table_csv(numbers), json = table_json(numbers, "results"),
       if (is.null(names(found))) format(found[[1]], width = 80) else told_files(lapply(found, format, width = 80))
     )), useBytes = TRUE)
   }

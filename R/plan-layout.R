@@ -1,5 +1,43 @@
 # What may stand in a plan and in a file of conventions: keys and types as data, and the reading by them.
 
+#' The layout of a plan
+#'
+#' A plan is a YAML file in UTF-8. Keys are those below; a key that is not known is an error that names its line and the
+#' nearest known one. Every value is plain text, a number, yes or no, or a list or mapping of these: tags, anchors,
+#' aliases and merged mappings are refused, and nothing is evaluated. What is text stays as it is written: a group
+#' called `No` or `01` needs no quotes. This is version 1.
+#'
+#' @name plan_layout
+#' @section Top:
+#' * `plan: 1`, the version of this layout.
+#' * `title`, `author`, `text`: printed on the report.
+#' * `declared`: `date` (2026-03-01), `by`, `fingerprint` (that of [read_plan()]).
+#' * `departs_from`: the file of the plan declared before; `departures`: reasons, by field
+#'   (`height.difference.expect: why`).
+#' * `seed`: of what is drawn at random.
+#' * `conventions`: a file of house conventions, or its keys ([read_conventions()]).
+#' * `data`, `comparisons`, `outputs`: below.
+#' @section Data: A name for each file: `seedlings: seedlings.csv`, or with keys `file`, `decimal`, `thousands`, `missing`,
+#'   `encoding`, `sheet` (as in [read_measurements()]) and `fingerprint` (of the bytes: a file that is another one is
+#'   reported as a departure). Files are named as seen from the plan.
+#' @section Comparisons: A name for each, which becomes part of names of files. Its keys are the arguments of
+#'   [versus()] or, with `paired: yes` or a `change`, [versus_paired()]: `outcome`, `by`, `first`, `second`, `change`,
+#'   `id`, `counts`, `order`, `blocks`, `rows_in_order`, `groups` (`[compost, peat]`, or `{compost: 1, peat: 2}`), `unit`,
+#'   `label`, `missing`, `scale_by`, `claim`, `assigned`. Published numbers have `n`, `mean`, `sd`, `se`, `lower`, `upper`,
+#'   `level`, `r`, `mean_change`, `sd_change`, `se_change` in place of columns. `data` names an entry of `data` (the only
+#'   one where it is left out), `heading` the chapter of the report.
+#' @section Questions: Under `ask`: `description`, `assumptions`, `effect`, `difference`, `equivalence`, `evidence`,
+#'   `cross_check`, each `yes` or with the arguments of its verb ([describe_study()], [vet_assumptions()],
+#'   [gauge_effect()], [test_difference()], [test_equivalence()], [weigh_evidence()], [cross_check()]). In place of `method`
+#'   stand `primary` and `secondary`. A direction (`expect`) and bounds (`within`) need their `reason`. `ask:
+#'   [difference, effect]` asks with defaults. `effect` and `cross_check` take over what `difference` asks.
+#' @section Outputs: `report` (html, docx, md, tex), `tables` (csv, html, docx, md, tex, txt), `figures` (png, svg, pdf): one
+#'   or a list, or `none`; `columns` and `dpi` of figures.
+#' @seealso [read_plan()], [write_plan()], [run_plan()].
+#' @examples
+#' writeLines(readLines(system.file("examples", "plan.yaml", package = "vandro")))
+NULL
+
 plan_layout_version <- 1L
 
 # key = type. Types of single values and lists are below (`plan_readers`); a list is a mapping with keys of its own.
@@ -218,7 +256,7 @@ read_entries <- function(value, path, source, read) {
 
 read_needed <- function(read, key, path, source) {
   if (!is.null(read[[key]])) return(read)
-  name <- path[[length(path)]]
+  name <- if (length(path)) path[[length(path)]] else source$kind
   abort_plan(source, path, c("{.val {name}} needs {.val {key}}.", "i" = "Keys here: {.val {names(read)}}."))
 }
 
@@ -249,9 +287,8 @@ plan_readers$ask <- function(value, path, source) {
 check_reasoned <- function(read, path, source) {
   key <- if ((read$expect %||% "either") != "either") "expect" else if (!is.null(read$within)) "within"
   if (is.null(key) || !is.null(read$reason) || path[[length(path)]] == "cross_check") return(read)
-  what <- if (key == "expect") "A direction" else "Bounds"
   abort_plan(source, c(path, key), c(
-    "{what} in a plan need{?s/} {.val reason}: why this {.val {key}}.",
-    "i" = "Add {.code reason: ...} beside it, so that nobody asks whether it was chosen after looking."
+    "{.val {key}} needs a {.val reason} beside it.",
+    "i" = "Say why: {.code reason: ...}. Without one nobody can tell that it was not chosen after looking."
   ))
 }

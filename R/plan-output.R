@@ -8,9 +8,7 @@ plan_outputs <- function(plan) {
     wrong <- setdiff(found, known)
     if (length(wrong)) {
       hint <- suggestion(wrong[[1]], c(known, "none"))
-      abort_plan(plan_source(plan), c("outputs", key), c(
-        "{.val {key}} cannot be {.val {wrong[[1]]}}.", "i" = "{hint}", "i" = "Known: {.val {known}}."
-      ))
+      abort_plan(plan_source(plan), c("outputs", key), c("{.val {key}} cannot be {.val {wrong[[1]]}}.", "i" = "{hint}"))
     }
     unique(found)
   }

@@ -91,7 +91,7 @@ check_declared_date <- function(date, source) {
 plan_house <- function(conventions, source) {
   if (is.null(conventions)) return(NULL)
   if (is.character(conventions)) {
-    file <- beside(conventions, source$file)
+    file <- beside_plan(conventions, source$file)
     if (!file.exists(file)) {
       abort_plan(source, "conventions", c("the file of conventions {.file {file}} is not there."))
     }
@@ -101,7 +101,7 @@ plan_house <- function(conventions, source) {
 }
 
 # Files are named as seen from the plan.
-beside <- function(file, plan) if (is_absolute(file)) file else file.path(dirname(plan), file)
+beside_plan <- function(file, plan) if (is_absolute(file)) file else file.path(dirname(plan), file)
 is_absolute <- function(file) grepl("^(/|~|[A-Za-z]:[\\\\/])", file)
 
 #' Read house conventions from a file

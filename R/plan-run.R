@@ -89,7 +89,7 @@ read_plan_data <- function(plan) {
   entries <- plan$fields$data
   lapply(stats::setNames(nm = names(entries)), function(name) {
     entry <- entries[[name]]
-    file <- beside(entry$file, plan$file)
+    file <- beside_plan(entry$file, plan$file)
     options <- entry[setdiff(names(entry), c("file", "fingerprint"))]
     frame <- at_plan(plan, c("data", name, "file"), "data {.val {name}} could not be read", {
       rlang::inject(read_measurements(file, quiet = TRUE, !!!options))
@@ -192,7 +192,8 @@ inherit_question <- function(question, args, given) {
   if (question == "effect") {
     args$method <- args$method %||% s$method[[1]]
   } else if (question == "cross_check" && is.null(args$within)) {
-    for (key in setdiff(c("expect", "beyond", "alpha", "reason"), names(args))) args[[key]] <- s[[key]]
+    inherited <- c("expect", "beyond", "alpha", if (is.null(args$expect)) "reason")
+    for (key in setdiff(inherited, names(args))) args[[key]] <- s[[key]]
     args$method <- args$method %||% s$method[[1]]
   }
   args
@@ -201,8 +202,9 @@ inherit_question <- function(question, args, given) {
 needs_seed <- function(question, args, study) {
   switch(question,
     difference = , equivalence = any(args$method %in% drawn_methods),
-    effect = identical(args$interval, "bootstrap") || identical(args$method, "signed_ranks"),
-    cross_check = study$source == "values",
+    effect = identical(args$interval, "bootstrap") || identical(args$method[1], "signed_ranks"),
+    # One method stands for all that apply.
+    cross_check = study$source == "values" && (length(args$method) < 2 || any(args$method %in% drawn_methods)),
     FALSE
   )
 }

@@ -3,6 +3,7 @@
 # One row per question of every comparison, then departures that belong to none.
 plan_standing <- function(plan, chapters, data) {
   first <- declared_plan(plan)
+  check_departures(plan, first)
   asked <- unlist(lapply(names(chapters), function(name) {
     planned <- names(plan$fields$comparisons[[name]]$ask)
     lapply(told_questions(chapters[[name]]), function(question) {
@@ -16,7 +17,23 @@ plan_standing <- function(plan, chapters, data) {
 declared_plan <- function(plan) {
   file <- plan$fields$departs_from
   if (is.null(file)) return(NULL)
-  at_plan(plan, "departs_from", "the plan it departs from cannot be used", read_plan(beside(file, plan$file)))
+  at_plan(plan, "departs_from", "the plan it departs from cannot be used", read_plan(beside_plan(file, plan$file)))
+}
+
+# A reason for something that does not depart would be lost unsaid.
+check_departures <- function(plan, first) {
+  given <- names(plan$fields$departures)
+  if (length(given) == 0) return(invisible())
+  if (is.null(first)) {
+    abort_plan(plan_source(plan), "departures", c(
+      "departures need the plan that was declared.", "i" = "Name its file: {.code departs_from: plan.yaml}."
+    ))
+  }
+  changed <- record_differences(deciding(first$record), deciding(plan$record))$field
+  lost <- setdiff(given, changed)
+  if (length(lost) == 0) return(invisible())
+  hint <- suggestion(lost[[1]], changed, "What departs")
+  abort_plan(plan_source(plan), c("departures", lost[[1]]), c("nothing departs in {.val {lost[[1]]}}.", "i" = "{hint}"))
 }
 
 standing_of <- function(study, question, standing, what) {
@@ -50,12 +67,25 @@ standing_row <- function(name, question, planned, first, plan) {
   more <- added_methods(changed)
   rows <- changed[!changed$field %in% more$field, ]
   if (nrow(rows)) return(standing_of(name, question, "departed", change_words(rows, name, plan)))
+  if (follows_departed(name, question, first, plan)) {
+    return(standing_of(name, question, "departed", "asks what the difference asks, which departs"))
+  }
   if (nrow(more)) {
     return(standing_of(name, question, "planned", sprintf(
       "as declared; in addition, exploratory: method %s", toString(more$method)
     )))
   }
   standing_of(name, question, "planned", "as declared")
+}
+
+# A cross-check without fields of its own takes its question from the difference.
+follows_departed <- function(name, question, first, plan) {
+  if (question != "cross_check" || length(plan$fields$comparisons[[name]]$ask$cross_check)) return(FALSE)
+  asked <- function(plan) {
+    own <- question_record(plan, name, "difference")
+    own[setdiff(names(own), c("secondary", "reason"))]
+  }
+  nrow(record_differences(asked(first), asked(plan))) > 0
 }
 
 # Every report describes, looks at the assumptions, and tells the size of what was asked: nothing is claimed from these.
@@ -87,11 +117,14 @@ added_methods <- function(changed) {
 change_words <- function(rows, name, plan) {
   words <- vapply(seq_len(nrow(rows)), function(i) {
     field <- rows$field[[i]]
-    key <- if (is.null(name)) field else sub(paste0(name, "."), "", field, fixed = TRUE)
-    told <- function(value) if (is.na(value)) "not declared" else value
-    reason <- plan$fields$departures[[field]] %||% plan$fields$departures[[key]]
+    # Inside a question its own key is enough.
+    key <- if (is.null(name)) field else sub("^.*[.]", "", field)
+    before <- rows$first[[i]]
+    after <- rows$second[[i]]
+    reason <- plan$fields$departures[[field]]
     sprintf(
-      "%s: declared %s, now %s (%s)", key, told(rows$first[[i]]), told(rows$second[[i]]),
+      "%s: %s, %s (%s)", key, if (is.na(before)) "not declared" else paste("declared", before),
+      if (is.na(after)) "now left out" else paste("now", after),
       if (is.null(reason)) "no reason on record" else paste("reason:", reason)
     )
   }, "")

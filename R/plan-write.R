@@ -103,7 +103,8 @@ plan_sources <- function(groups, data, file, call) {
   stems <- vapply(distinct, function(entry) {
     gsub("[^[:alnum:]_-]+", "_", sub("[.][^.]*$", "", basename(entry$file)))
   }, "")
-  names(distinct) <- make.unique(ifelse(grepl("^[[:alnum:]]", stems), substr(stems, 1, 50), "data"), "_")
+  stems[!grepl("^[[:alnum:]]", stems)] <- "data"
+  names(distinct) <- make.unique(substr(stems, 1, 50), "_")
   list(entries = distinct, names = vapply(entries, function(entry) {
     if (is.null(entry)) NA_character_ else names(distinct)[vapply(distinct, identical, NA, entry)]
   }, ""))
@@ -205,6 +206,9 @@ planned_questions <- function(answers, call) {
     asked <- own_settings(answer)
     asked <- asked[setdiff(names(asked), c("threads", "max_memory"))]
     question <- names(plan_verbs)[plan_verbs == answer$settings$verb]
+    # What would be taken over from the difference is said where it was asked otherwise.
+    own <- switch(question, cross_check = c("expect", "beyond", "alpha"), effect = "method")
+    for (key in setdiff(own, names(asked))) asked[[key]] <- answer$settings[[key]]
     if (question != "effect") {
       # The primary method is said even where it is the default: a plan declares it.
       methods <- answer$settings$method

@@ -117,31 +117,42 @@ without_quotes <- function(line, quote) {
 }
 
 refuse_extras <- function(bare, source) {
-  node <- "(^\\s*|[-:?,]\\s+|[\\[{,]\\s*)"
+  # Where a value begins: after a dash or a key, and in brackets after each of their signs.
+  block <- "^\\s*(-\\s+)*([^\\s:][^:]*:\\s+)?"
+  flow <- "[\\[{,:]\\s*"
   extras <- list(
-    list(paste0(node, "!"), "a tag ({.code !})", "In {kind} nothing is evaluated: write the value itself."),
-    list(paste0(node, "[&*][^ ]"), "an anchor or alias ({.code &}, {.code *})", "Write the value itself where it is
-      wanted; text that begins so stands in quotes."),
-    list("(^|[ ,{])<<\\s*:", "a merged mapping ({.code <<})", "Write the keys themselves."),
-    list("^%", "a directive ({.code %})", "Remove the line."),
-    list("^\\s*\\?\\s", "a key of several parts ({.code ?})", "Write {.code key: value}.")
+    list("!", "a tag (!)", "Nothing in it is evaluated: write the value itself; text that begins so stands in quotes."),
+    list("[&*][^ ]", "an anchor or alias (&, *)", "Write the value itself; text that begins so stands in quotes."),
+    list("<<\\s*:", "a merged mapping (<<)", "Write the keys themselves."),
+    list("\\?\\s", "a key of several parts (?)", "Write a key, a colon and its value.")
   )
-  kind <- source$kind
+  braces <- in_brackets(bare)
   for (extra in extras) {
-    at <- grep(extra[[1]], bare, perl = TRUE)
-    if (length(at)) {
-      abort_plan(source, NULL, c(paste0("here stands ", extra[[2]], ", which {kind} cannot have."), "i" = extra[[3]]),
-        line = at[[1]]
-      )
-    }
+    at <- grepl(paste0(block, extra[[1]]), bare, perl = TRUE) |
+      (braces & grepl(paste0(flow, extra[[1]]), bare, perl = TRUE))
+    if (any(at)) refuse_extra(source, extra[[2]], extra[[3]], which(at)[[1]])
   }
+  directive <- grep("^%", bare)
+  if (length(directive)) refuse_extra(source, "a directive (%)", "Remove the line.", directive[[1]])
   documents <- grep("^(---|\\.\\.\\.)", bare)
   before <- vapply(documents, function(at) any(nzchar(trimws(bare[seq_len(at - 1)]))), NA)
-  if (any(before)) {
-    abort_plan(source, NULL, c("a second document begins.", "i" = "One file holds one document."),
-      line = documents[before][[1]]
-    )
-  }
+  if (any(before)) refuse_extra(source, "a second document", "One file holds one.", documents[before][[1]])
+}
+
+refuse_extra <- function(source, what, hint, line) {
+  kind <- source$kind
+  abort_plan(source, NULL, c("here stands {what}, which {kind} cannot have.", "i" = "{hint}"), line = line)
+}
+
+# Lines on which a list in brackets or a mapping in braces begins or goes on.
+in_brackets <- function(bare) {
+  count <- function(line, signs) lengths(regmatches(line, gregexpr(signs, line)))
+  depth <- 0
+  vapply(bare, function(line) {
+    inside <- depth > 0 || grepl("^\\s*(-\\s+)*([^\\s:][^:]*:\\s+)?[\\[{]", line, perl = TRUE)
+    if (inside) depth <<- max(0, depth + count(line, "[[{]") - count(line, "[]}]"))
+    inside
+  }, NA, USE.NAMES = FALSE)
 }
 
 # Lines of the keys of block mappings, by path. A key that comes twice is an error here, where its lines are known.

@@ -169,7 +169,7 @@ style_words <- function(style) {
 #' @export
 format.vandro_conventions <- function(x, ..., width = cli::console_width()) {
   words <- convention_words(x)
-  entries <- unlist(Map(function(name, text) text_entry(capital(name), text, width), names(words), words))
+  entries <- unlist(Map(function(name, text) text_entry(capital(name), text, width, label_width = 18), names(words), words))
   c(paste("Conventions:", x$name), if (length(entries)) unname(entries) else "Nothing is decided: the defaults stand.")
 }
 

@@ -38,6 +38,9 @@ if [ "${#tools[@]}" -gt 0 ]; then
   fi
 fi
 
+# Checks the JSON schemas in the tests, which skip that without it.
+if on_debian_as_root && ! /usr/bin/python3 -c 'import jsonschema' 2>/dev/null; then apt_install python3-jsonschema; fi
+
 mapfile -t missing < <(Rscript --no-save --no-restore tools/missing-packages.R)
 if [ "${#missing[@]}" -gt 0 ]; then
   if on_debian_as_root; then

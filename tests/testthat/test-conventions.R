@@ -48,7 +48,8 @@ test_that("every function is short and takes few arguments", {
   # A declaration names every column that may come along, these verbs the options of all their methods.
   expect_identical(names(arguments)[arguments > 12], c(
     "audit_numbers", "cross_check", "gauge_effect", "rehearse_study", "suppose_world", "test_difference",
-    "test_equivalence", "versus", "versus_paired_summary", "versus_summary", "write_report"
+    "test_equivalence", "versus", "versus_paired_summary", "versus_summary", "write_plan",
+    "write_report"
   ))
 })
 
@@ -79,12 +80,16 @@ test_that("options of the command line are the verbs' own arguments", {
       versus, versus_paired, versus_summary, versus_paired_summary, read_measurements, describe_study,
       vet_assumptions, test_difference, test_equivalence, try_bounds, cross_check, weigh_evidence,
       try_priors, suppose_world, rehearse_study, make_up_study, audit_numbers, results_table, gauge_effect,
-      write_report, narrate, number_style, save_figure, autoplot.vandro_study, autoplot.vandro_difference
+      write_report, narrate, number_style, save_figure, autoplot.vandro_study, autoplot.vandro_difference, write_plan,
+      run_plan, house_conventions
     ),
     function(f) names(formals(f))
   )))
   names <- gsub("-", "_", vapply(cli_spec(), `[[`, "", "name"), fixed = TRUE)
   # Where the shell needs a word that R does not.
-  shell_only <- c("format", "output", "force", "width", "height", "digits", "paired", "change", "vary")
+  shell_only <- c(
+    "format", "output", "force", "width", "height", "digits", "paired", "change", "vary", "published_level", "ask",
+    "by_whom", "only_check"
+  )
   expect_identical(setdiff(names, c(known, shell_only)), character())
 })

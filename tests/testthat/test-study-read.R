@@ -1,3 +1,8 @@
+# The data without the note on where they were read.
+expect_read <- function(data, expected) {
+  expect_identical(data, expected, ignore_attr = "vandro_read")
+}
+
 write_bytes <- function(text, name = "trial.csv", env = parent.frame()) {
   file <- file.path(withr::local_tempdir(.local_envir = env), name)
   writeBin(if (is.raw(text)) text else charToRaw(text), file)
@@ -6,12 +11,12 @@ write_bytes <- function(text, name = "trial.csv", env = parent.frame()) {
 
 test_that("the shipped file reads back as the shipped data", {
   expect_message(data <- read_measurements(demo_file()), "50 rows, 8 columns")
-  expect_identical(data, seedlings)
+  expect_read(data, seedlings)
 })
 
 test_that("tabs, semicolons, decimal commas and Latin-1 are read", {
   tabs <- read_measurements(write_bytes("a\tb\n1.5\tx\n\ty\n"), quiet = TRUE)
-  expect_identical(tabs, data.frame(a = c(1.5, NA), b = c("x", "y")))
+  expect_read(tabs, data.frame(a = c(1.5, NA), b = c("x", "y")))
   comma <- read_measurements(write_bytes("a;b\n1,5;x\n2,25;y\n"), decimal = ",", quiet = TRUE)
   expect_identical(comma$a, c(1.5, 2.25))
   latin <- write_bytes(c(charToRaw("a,b\n1,g"), as.raw(0xfc), charToRaw("n\n2,rot\n")))
@@ -42,14 +47,14 @@ test_that("Parquet, RDS and spreadsheets are read like text", {
   folder <- withr::local_tempdir()
   path <- function(name) file.path(folder, name)
   saveRDS(seedlings, path("a.rds"))
-  expect_identical(read_measurements(path("a.rds"), quiet = TRUE), seedlings)
+  expect_read(read_measurements(path("a.rds"), quiet = TRUE), seedlings)
   saveRDS(1:3, path("b.rds"))
   expect_error(read_measurements(path("b.rds")), class = "vandro_error_file")
   writeLines("not one", path("c.rds"))
   expect_error(suppressWarnings(read_measurements(path("c.rds"))), class = "vandro_error_file")
   skip_if_not_installed("nanoparquet")
   nanoparquet::write_parquet(seedlings, path("a.parquet"))
-  expect_equal(read_measurements(path("a.parquet"), quiet = TRUE), seedlings)
+  expect_equal(read_measurements(path("a.parquet"), quiet = TRUE), seedlings, ignore_attr = "vandro_read")
   writeLines("not one", path("b.parquet"))
   expect_error(read_measurements(path("b.parquet")), class = "vandro_error_file")
   skip_if_not_installed("readxl")
@@ -81,11 +86,21 @@ test_that("thousands marks, a byte order mark and declared codes are understood"
   expect_named(read_measurements(bom, quiet = TRUE), c("height", "g"))
   coded <- write_bytes("a,b\n1,x\nn/a,y\n-99,z\n4,n/a\n")
   data <- read_measurements(coded, missing = c(-99, "n/a"), quiet = TRUE)
-  expect_identical(data, data.frame(a = c(1, NA, NA, 4), b = c("x", "y", "z", NA)))
+  expect_read(data, data.frame(a = c(1, NA, NA, 4), b = c("x", "y", "z", NA)))
 })
 
 test_that("what keeps a column from being numbers is told by row and value", {
   file <- write_bytes("height,g\n1,a\n2,b\nca. 3,a\n4,b\n")
   expect_message(read_measurements(file), "row 3 \"ca. 3\"", fixed = TRUE)
   expect_message(read_measurements(write_bytes("g\na\nb\n")), "g (text)", fixed = TRUE)
+})
+
+test_that("data say where and how they were read, and a study keeps it", {
+  file <- write_bytes("h;g\n1,5;a\n2,5;b\n3;a\n-9;b\n4;b\n")
+  data <- read_measurements(file, decimal = ",", missing = -9, quiet = TRUE)
+  read <- list(file = normalizePath(file), decimal = ",", missing = "-9")
+  expect_identical(attr(data, "vandro_read"), read)
+  expect_identical(versus(data, h, g, groups = c("a", "b"))$read, read)
+  expect_null(height_study()$read)
+  expect_null(versus(first = c(1, 2, 3), second = c(2, 3, 5), groups = c("a", "b"))$read)
 })

@@ -1,0 +1,40 @@
+# Words of an example as a shell would part them.
+shell_words <- function(line) scan(text = line, what = "", quiet = TRUE, quote = "\"")
+
+test_that("every example of the help runs, and its output is there", {
+  withr::local_dir(withr::local_tempdir())
+  file.copy(list.files(system.file("extdata", package = "vandro"), full.names = TRUE), ".")
+  file.copy(list.files(system.file("examples", package = "vandro"), "yaml$", full.names = TRUE), ".")
+  writeLines(sub("../extdata/", "", readLines("plan.yaml"), fixed = TRUE), "plan.yaml")
+  for (command in names(cli_commands)) {
+    examples <- cli_commands[[command]]$examples
+    expect_gt(length(examples), 0)
+    expect_true(all(paste("Example:", examples) %in% run_here("help", command)$out))
+    for (example in examples) {
+      words <- shell_words(example)
+      expect_identical(words[1:2], c("vandro", command))
+      got <- run_here(words[-1])
+      expect_identical(got$status, 0L, label = paste(example, "->", paste(got$err, collapse = " ")))
+      at <- match("--output", words)
+      if (is.na(at)) expect_gt(length(got$out), 0) else expect_true(file.exists(words[[at + 1]]))
+    }
+  }
+})
+
+test_that("every verb and declaration has its command", {
+  files <- list.files(package_source(), "^cli-.*[.]R$", full.names = TRUE)
+  named <- paste(grep("^#", unlist(lapply(files, readLines)), value = TRUE, invert = TRUE), collapse = " ")
+  verbs <- setdiff(
+    grep("^native_", getNamespaceExports("vandro"), value = TRUE, invert = TRUE),
+    # Laid side by side at the command line are runs; conventions are a file there; a study is exported as data.
+    c("vandro_command", "compare_answers", "house_conventions")
+  )
+  missing <- Filter(function(verb) !grepl(verb, named, fixed = TRUE), verbs)
+  expect_identical(missing, character())
+})
+
+test_that("help of help, and of what is not there", {
+  expect_identical(run_here("help", "one", "two")$status, 2L)
+  expect_identical(run_here("help", "diference")$status, 2L)
+  expect_identical(run_here("difference", "--help")$out, run_here("help", "difference")$out)
+})

@@ -1,0 +1,70 @@
+report_of <- function(..., lines = plan_text(), env = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = env)
+  plan_file(folder = folder)
+  file <- plan_file(c("  report: none" = "  report: md"), ..., lines = lines, name = "b.yaml", folder = folder)
+  run_quiet(file, file.path(folder, "out"))
+  text <- readLines(file.path(folder, "out", "report.md"))
+  gsub("\\", "", paste(text, collapse = "\n"), fixed = TRUE)
+}
+
+test_that("a report begins with what was planned, by its date and fingerprint", {
+  text <- report_of()
+  print <- read_plan(plan_file())$fingerprint
+  expect_match(text, paste0("Declared on 2026-03-02. The plan (b.yaml) has the fingerprint ", print), fixed = TRUE)
+  expect_match(text, "1 question was carried out as declared; 1 was asked in addition and is exploratory.", fixed = TRUE)
+  expect_lt(regexpr("## Plan", text), regexpr("## Question", text))
+  expect_match(text, "primary welch; alpha 0.05", fixed = TRUE)
+  expect_match(text, "vandro run b.yaml --output results", fixed = TRUE)
+})
+
+test_that("what was not planned is marked where it stands", {
+  text <- report_of(c("alpha: 0.05" = "alpha: 0.01\n      evidence: yes"), lines = c(plan_text(), "departs_from: plan.yaml"))
+  part <- function(heading) sub("\n## .*$", "", sub(paste0("^.*\n## ", heading, "\n"), "", text))
+  expect_match(part("Weight of evidence"), "Exploratory, in addition to the plan: the question was not declared", fixed = TRUE)
+  expect_match(part("Test"), "Departs from the plan: alpha: declared 0.05, now 0.01", fixed = TRUE)
+  expect_match(part("Agreement of the methods"), "Exploratory", fixed = TRUE)
+  expect_false(grepl("Exploratory|Departs", part("Description")))
+  expect_match(text, "It departs from the plan in plan.yaml.", fixed = TRUE)
+})
+
+test_that("without a date the report says so, and hostile words come back as themselves", {
+  text <- report_of(c(
+    "declared:" = "author: x", "  date: 2026-03-02" = "",
+    "title: Spring trial" = "title: \"<script>alert(1)</script> *a* | b\""
+  ))
+  expect_match(text, "No date of declaration is on record.", fixed = TRUE)
+  folder <- withr::local_tempdir()
+  file <- plan_file(
+    c("  report: none" = "  report: html", "title: Spring trial" = "title: \"<script>alert(1)</script>\"",
+      "alpha: 0.05" = "alpha: 0.05\n        expect: higher\n        reason: \"<img src=x onerror=alert(2)>\""),
+    folder = folder
+  )
+  run_quiet(file, file.path(folder, "out"))
+  page <- paste(readLines(file.path(folder, "out", "report.html")), collapse = "\n")
+  expect_false(grepl("<script>alert|<img src=x", page))
+  expect_match(page, "&lt;script&gt;alert(1)&lt;/script&gt;", fixed = TRUE)
+})
+
+test_that("several comparisons are chapters under their headings, with text of one's own", {
+  lines <- append(plan_text(), c(
+    "  leaves: {heading: Leaf area, outcome: leaf_area, by: substrate, groups: [compost, peat], ask: difference}"
+  ), 16)
+  text <- report_of(c("    outcome: height" = "    heading: Stem height\n    outcome: height", "declared:" = paste0(
+    "text: \"Grown in house 2.\\n\\nWatered daily.\"\ndeclared:"
+  )), lines = lines)
+  expect_match(text, "\n## Stem height\n", fixed = TRUE)
+  expect_match(text, "\n## Leaf area\n", fixed = TRUE)
+  expect_match(text, "\nGrown in house 2.\n\nWatered daily.\n", fixed = TRUE)
+})
+
+test_that("sentences on standing count and agree in number", {
+  of <- function(...) standing_words(data.frame(standing = c(...)))
+  expect_identical(of("planned"), "1 question was carried out as declared.")
+  expect_identical(
+    of("planned", "planned", "departed", "in addition", "in addition", "not run", "as a rule"),
+    paste(
+      "2 questions were carried out as declared; 2 were asked in addition and are exploratory; 1 departs from the plan;",
+      "1 was declared and not carried out."
+    )
+  )
+})

@@ -1,0 +1,113 @@
+# A revised plan beside the declared one, in one folder.
+revised <- function(..., departures = character(), env = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = env)
+  plan_file(folder = folder)
+  lines <- c(plan_text(), "departs_from: plan.yaml", if (length(departures)) c("departures:", paste0("  ", departures)))
+  run_quiet(plan_file(..., lines = lines, name = "revised.yaml", folder = folder))
+}
+rows <- function(run, question) run$standing[run$standing$question == question, c("study", "standing", "what")]
+
+test_that("without an earlier plan everything in it is planned, and tests beyond it are in addition", {
+  run <- run_quiet(plan_file())
+  expect_identical(rows(run, "difference")$standing, "planned")
+  expect_identical(rows(run, "description")$standing, "as a rule")
+  expect_identical(rows(run, "effect")$standing, "as a rule")
+  expect_identical(rows(run, "cross_check")$standing, "in addition")
+  all <- run_quiet(plan_file(c("alpha: 0.05" = "alpha: 0.05\n      cross_check: yes")))
+  expect_identical(rows(all, "cross_check")$standing, "planned")
+  # Of a plan about evidence only, the difference is not planned.
+  evidence <- run_quiet(plan_file(c("difference:" = "evidence:", "primary: welch" = "prior_width: 1", "alpha: 0.05" = "level: 0.9")))
+  expect_identical(rows(evidence, "evidence")$standing, "planned")
+  expect_identical(rows(evidence, "difference")$standing, "in addition")
+})
+
+test_that("an unchanged plan that names the declared one is planned throughout", {
+  run <- revised(c("title: Spring trial" = "title: Other words"))
+  expect_false(any(run$standing$standing %in% c("departed", "not run")))
+})
+
+test_that("a changed field departs, with its reason or without", {
+  run <- revised(c("alpha: 0.05" = "alpha: 0.01"), departures = "height.difference.alpha: \"five outcomes, not one\"")
+  expect_identical(rows(run, "difference")$standing, "departed")
+  expect_identical(
+    rows(run, "difference")$what, "alpha: declared 0.05, now 0.01 (reason: five outcomes, not one)"
+  )
+  silent <- revised(c("alpha: 0.05" = "alpha: 0.01"))
+  expect_match(rows(silent, "difference")$what, "no reason on record", fixed = TRUE)
+  # What concerns the comparison concerns all of its questions.
+  direction <- revised(c("groups: [compost, peat]" = "groups: [peat, compost]"))
+  expect_identical(rows(direction, "difference")$standing, "departed")
+  expect_match(rows(direction, "difference")$what, "groups: declared [compost, peat], now [peat, compost]", fixed = TRUE)
+})
+
+test_that("what was added is exploratory, what was left out is said", {
+  added <- revised(c("alpha: 0.05" = "alpha: 0.05\n      evidence: yes"))
+  expect_identical(rows(added, "evidence")$standing, "in addition")
+  expect_identical(rows(added, "difference")$standing, "planned")
+  method <- revised(c("primary: welch" = "primary: welch\n        secondary: ranks"))
+  expect_identical(rows(method, "difference")$standing, "planned")
+  expect_match(rows(method, "difference")$what, "in addition, exploratory: method ranks", fixed = TRUE)
+  swapped <- revised(c("primary: welch" = "primary: ranks\n        secondary: welch"))
+  expect_identical(rows(swapped, "difference")$standing, "departed")
+  dropped <- revised(c("difference:" = "evidence:", "primary: welch" = "level: 0.95", "        alpha: 0.05" = ""))
+  expect_identical(rows(dropped, "difference")$standing, c("in addition", "not run"))
+  more <- revised(c("comparisons:" = paste0(
+    "comparisons:\n  leaves: {outcome: leaf_area, by: substrate, groups: [compost, peat], ask: difference}"
+  )))
+  expect_identical(rows(more, "difference")$standing, c("in addition", "planned"))
+})
+
+test_that("a cross-check follows a difference that departs", {
+  folder <- withr::local_tempdir()
+  lines <- append(plan_text(), "      cross_check: yes", 16)
+  plan_file(lines = lines, folder = folder)
+  run <- run_quiet(plan_file(
+    c("alpha: 0.05" = "alpha: 0.01"), lines = c(lines, "departs_from: plan.yaml"), folder = folder, name = "b.yaml"
+  ))
+  expect_identical(rows(run, "cross_check")$standing, "departed")
+})
+
+test_that("what belongs to the whole plan departs there", {
+  run <- revised(c("outputs:" = "seed: 4\noutputs:"))
+  expect_identical(as.list(rows(run, "seed")), list(
+    study = "whole plan", standing = "departed", what = "seed: not declared, now 4 (no reason on record)"
+  ))
+})
+
+test_that("a plan changed after its fingerprint was declared says so", {
+  sealed <- read_plan(plan_file())$fingerprint
+  seal <- sprintf("date: 2026-03-02\n  fingerprint: %s", sealed)
+  kept <- run_quiet(plan_file(c("date: 2026-03-02" = seal)))
+  expect_false("fingerprint" %in% kept$standing$question)
+  expect_match(declaration_words(kept), "as declared", fixed = TRUE)
+  changed <- run_quiet(plan_file(c("date: 2026-03-02" = seal, "alpha: 0.05" = "alpha: 0.01")))
+  expect_match(rows(changed, "fingerprint")$what, "the plan was changed after it was declared", fixed = TRUE)
+  expect_match(declaration_words(changed), paste(sealed, "was declared"), fixed = TRUE)
+  expect_match(paste(format(changed$plan, width = 80), collapse = " "), "the plan was changed", fixed = TRUE)
+})
+
+test_that("data with other bytes than those declared depart", {
+  file <- system.file("extdata", "seedlings.csv", package = "vandro")
+  with_print <- function(print) {
+    run_quiet(plan_file(stats::setNames(
+      sprintf("seedlings: {file: %s, fingerprint: %s}", file, print), paste("seedlings:", file)
+    )))
+  }
+  expect_false("data.seedlings" %in% with_print(file_fingerprint(file))$standing$question)
+  expect_identical(rows(with_print("0123456789ab"), "data.seedlings")$standing, "departed")
+})
+
+test_that("a reason for what does not depart is an error, not lost", {
+  e <- expect_error(
+    revised(c("alpha: 0.05" = "alpha: 0.01"), departures = "height.difference.alhpa: why"), class = "vandro_error_plan"
+  )
+  expect_match(conditionMessage(e), "Did you mean \"height.difference.alpha\"", fixed = TRUE)
+  expect_error(
+    run_quiet(plan_file(lines = c(plan_text(), "departures: {a: b}"))), "need the plan that was declared",
+    class = "vandro_error_plan"
+  )
+  expect_error(
+    run_quiet(plan_file(lines = c(plan_text(), "departs_from: none.yaml"))), "departs from cannot be used",
+    class = "vandro_error_plan"
+  )
+})
