@@ -17,7 +17,8 @@ cli_demo <- function(parsed) {
     abort_vandro("The folder {.file {folder}} could not be created.", "output", call = NULL)
   }
   data <- vapply(c("seedlings.csv", "root_damage.csv", "leaching.csv", "moisture.csv"), demo_data, "", folder)
-  written <- unlist(lapply(demo_commands(data, folder), demo_step))
+  plans <- demo_plan(folder)
+  written <- c(plans, unlist(lapply(demo_commands(data, folder), demo_step)))
   writeLines(c("", "Files written:", paste0("  ", c(data, written))))
   invisible(written)
 }
@@ -28,6 +29,14 @@ demo_data <- function(name, folder) {
     abort_vandro("{.file {file}} could not be written.", "output", call = NULL)
   }
   file
+}
+
+# The shipped plan, with its data beside it, and the house's rules.
+demo_plan <- function(folder) {
+  vapply(c("plan.yaml", "house.yaml"), function(name) {
+    lines <- readLines(system.file("examples", name, package = "vandro"), encoding = "UTF-8")
+    write_whole_text(file.path(folder, name), gsub("../extdata/", "", lines, fixed = TRUE), call = NULL)
+  }, "")
 }
 
 demo_commands <- function(data, folder) {
@@ -86,7 +95,8 @@ demo_commands <- function(data, folder) {
     c(
       "difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups",
       "compost,peat", "--unit", "cm", "--label", "Stem height, Hillside"
-    )
+    ),
+    c("run", file.path(folder, "plan.yaml"), into("results"))
   )
 }
 

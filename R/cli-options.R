@@ -182,6 +182,7 @@ cli_plan_options <- function() {
     cli_option("by-whom", "NAME", "who declares the plan", "plan"),
     cli_option("name", "NAME", "name of the comparison", "plan"),
     cli_option("only-check", NULL, "reads and checks the plan, and runs nothing", "run"),
+    cli_option("instead", "LISTS", "other values for single fields: height.difference.alpha=0.01;height.unit=mm", "run"),
     cli_option("conventions", "FILE", "house conventions (YAML); options go before them", c(on_house, "plan"))
   )
 }

@@ -59,7 +59,7 @@ cli_run <- function(parsed) {
   found <- cli_each(parsed, function(p) {
     run_plan(
       p$files, p$options$output,
-      conventions = options$house, date = options$date %||% Sys.Date(),
+      instead = cli_instead(options), conventions = options$house, date = options$date %||% Sys.Date(),
       threads = cli_numbers(options, "threads") %||% 1, overwrite = options$force, quiet = isTRUE(options$quiet)
     )
   })
@@ -71,6 +71,20 @@ cli_run <- function(parsed) {
     writeLines(enc2utf8(lines), useBytes = TRUE)
   }
   cli_finish(found)
+}
+
+# "height.difference.alpha=0.01;height.unit=mm"
+cli_instead <- function(options) {
+  text <- options$instead
+  if (is.null(text)) return(NULL)
+  parts <- scan(text = text, what = "", sep = ";", quote = "\"", strip.white = TRUE, quiet = TRUE)
+  if (!all(grepl("^[^=]+=.", parts))) {
+    abort_usage(c(
+      "Option {.code --instead} must name fields and their values.", "x" = "It is {.val {text}}.",
+      "i" = "For example {.code --instead height.difference.alpha=0.01}."
+    ), option = "instead")
+  }
+  stats::setNames(sub("^[^=]*=", "", parts), trimws(sub("=.*$", "", parts)))
 }
 
 cli_check_plans <- function(parsed) {

@@ -58,24 +58,22 @@ manual_lines <- function() {
     text <- gsub("\\", "\\e", text, fixed = TRUE)
     gsub("-", "\\-", sub("^([.'])", "\\\\&\\1", text), fixed = TRUE)
   }
+  typed <- function(o) paste(c(paste0("--", o$name), o$takes), collapse = " ")
   command_lines <- function(command) {
     about <- cli_commands[[command]]
-    options <- cli_spec_of(command)
     c(
       sprintf(".SS \"%s\"", escape(trimws(paste("vandro", command, about$takes)))),
-      escape(paste0(capital(about$about), ".")),
-      unlist(lapply(options, function(o) {
-        c(".TP", sprintf(".B %s", escape(paste(c(paste0("--", o$name), o$takes), collapse = " "))), escape(o$help))
-      })),
-      ".PP", if (length(about$examples) > 1) "Examples:" else "Example:",
-      c(".PP", ".nf", escape(about$examples), ".fi")
+      escape(paste0(capital(about$about), ".")), ".PP",
+      escape(paste0("Options: ", toString(vapply(cli_spec_of(command), function(o) paste0("--", o$name), "")), ".")),
+      ".PP", ".nf", escape(about$examples), ".fi"
     )
   }
+  option_lines <- unlist(lapply(cli_spec(), function(o) c(".TP", sprintf(".B %s", escape(typed(o))), escape(o$help))))
   c(
     sprintf(".TH VANDRO 1 \"\" \"vandro %s\"", getNamespaceVersion("vandro")), ".SH NAME",
     "vandro \\- compare two groups, or paired measurements, from file to paper", ".SH SYNOPSIS",
     ".B vandro", "COMMAND [FILE] [options]", ".SH DESCRIPTION", escape(manual_about), ".SH COMMANDS",
-    unlist(lapply(names(cli_commands), command_lines)), ".SH EXIT STATUS", ".TP", ".B 0", "done", ".TP", ".B 1",
+    unlist(lapply(names(cli_commands), command_lines)), ".SH OPTIONS", option_lines, ".SH EXIT STATUS", ".TP", ".B 0", "done", ".TP", ".B 1",
     "the data or the question is at fault; the message says which and what to do", ".TP", ".B 2", "wrong usage", ".TP",
     ".B 130", "interrupted; nothing half written is left"
   )

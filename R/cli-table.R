@@ -91,11 +91,12 @@ cli_commands <- list(
   ),
   run = cli_command(
     function(p) cli_run(p), "PLAN...", "carries out a plan: report, tables, figures, numbers, into a folder",
-    "vandro run plan.yaml --only-check", "vandro run plan.yaml --output results"
+    "vandro run plan.yaml --only-check", "vandro run plan.yaml --output results",
+    "vandro run plan.yaml --instead height.difference.primary=student --output changed"
   ),
   compare = cli_command(
     function(p) cli_compare(p), "RUN RUN", "what differs between two runs, by their folders",
-    "vandro compare results results"
+    "vandro compare results changed"
   ),
   completion = cli_command(
     function(p) cli_completion(p), "", "completion for bash: add `source <(vandro completion)` to ~/.bashrc",

@@ -15,6 +15,8 @@
 #' * `departs_from`: the file of the plan declared before; `departures`: reasons, by field
 #'   (`height.difference.expect: why`).
 #' * `seed`: of what is drawn at random.
+#' * `adjust: holm`: p of the primary tests of all planned differences adjusted together, over outcomes and comparisons
+#'   (Holm 1979); left out, each comparison is adjusted over its own outcomes, as [test_difference()] does.
 #' * `conventions`: a file of house conventions, or its keys ([read_conventions()]).
 #' * `data`, `comparisons`, `outputs`: below.
 #' @section Data: A name for each file: `seedlings: seedlings.csv`, or with keys `file`, `decimal`, `thousands`, `missing`,
@@ -92,7 +94,8 @@ output_fields <- c(report = "texts", tables = "texts", figures = "texts", column
 plan_fields <- list(
   plan = "version", title = "text", author = "text",
   declared = c(date = "text", by = "text", fingerprint = "text"),
-  departs_from = "text", departures = "reasons", text = "text", seed = "number", conventions = "conventions",
+  departs_from = "text", departures = "reasons", text = "text", seed = "number", adjust = "text",
+  conventions = "conventions",
   data = "data", comparisons = "comparisons", outputs = output_fields
 )
 

@@ -16,9 +16,13 @@
 #' read_plan(system.file("examples", "plan.yaml", package = "vandro"))
 #' @export
 read_plan <- function(file) {
-  call <- rlang::current_env()
-  source <- read_yaml(file, "a plan", "plan: 1", call)
-  fields <- read_fields(source$tree, plan_fields, character(), source)
+  source <- read_yaml(file, "a plan", "plan: 1", rlang::current_env())
+  plan_of(source$tree, source)
+}
+
+# A plan from what stands in its file.
+plan_of <- function(tree, source) {
+  fields <- read_fields(tree, plan_fields, character(), source)
   read_needed(fields, "plan", character(), source)
   read_needed(fields, "comparisons", character(), source)
   refuse_reserved(names(fields$comparisons), source)
@@ -26,11 +30,67 @@ read_plan <- function(file) {
     check_comparison, fields$comparisons, names(fields$comparisons), MoreArgs = list(fields = fields, source = source)
   )
   check_declared_date(fields$declared$date, source)
-  house <- plan_house(fields$conventions, source)
-  plan <- list(fields = fields, house = house, file = file, lines = source$lines)
+  check_adjust(fields, source)
+  plan <- list(
+    fields = fields, house = plan_house(fields$conventions, source), file = source$file, lines = source$lines, tree = tree
+  )
   plan$record <- plan_record(fields)
   plan$fingerprint <- plan_fingerprint(plan)
   structure(plan, class = "vandro_plan")
+}
+
+# The same plan with single fields set to other values, which depart from it. `instead` is named by fields of the record.
+changed_plan <- function(plan, instead, call) {
+  if (is.null(instead)) return(plan)
+  if (!is.character(instead) || anyNA(instead) || is.null(names(instead)) || !all(nzchar(names(instead)))) {
+    found <- describe_value(instead)
+    abort_vandro(
+      c(
+        "{.arg instead} must name fields and their values.", "x" = "It is {found}.",
+        "i" = "For example {.code instead = c(height.difference.alpha = \"0.01\")}."
+      ),
+      "bad_value",
+      arg = "instead", call = call
+    )
+  }
+  source <- list(file = plan$file, kind = "a plan", example = "", lines = plan$lines, call = NULL)
+  changed <- rlang::try_fetch(
+    {
+      tree <- plan$tree
+      for (field in names(instead)) tree <- set_field(tree, long_path(field, tree), written_tree(instead[[field]], source))
+      plan_of(tree, source)
+    },
+    vandro_error_plan = function(parent) {
+      abort_vandro("The plan cannot be changed so: {.val {names(instead)}}.", "plan", parent = parent, call = call)
+    }
+  )
+  changed$base <- plan
+  changed
+}
+
+written_tree <- function(text, source) {
+  lines <- paste("value:", text)
+  refuse_extras(without_texts(lines), source)
+  parse_yaml(lines, source)$value
+}
+
+# height.difference.alpha is comparisons, height, ask, difference, alpha in the file.
+long_path <- function(field, tree) {
+  path <- strsplit(field, ".", fixed = TRUE)[[1]]
+  if (!path[[1]] %in% names(tree$comparisons)) return(path)
+  asks <- length(path) > 1 && path[[2]] %in% names(plan_verbs)
+  c("comparisons", path[[1]], if (asks) "ask", path[-1])
+}
+
+set_field <- function(tree, path, value) {
+  if (length(path) == 0) return(value)
+  # A question with its defaults, or a list of such, gets keys of its own.
+  if (is.list(tree) && length(tree) && is.null(names(tree))) {
+    tree <- stats::setNames(rep(list("yes"), length(tree)), unlist(tree))
+  }
+  if (!is.list(tree)) tree <- list()
+  tree[[path[[1]]]] <- set_field(tree[[path[[1]]]], path[-1], value)
+  tree
 }
 
 # Where a comparison gets its numbers from: a file that is named under `data`, or numbers of its own.
@@ -75,6 +135,20 @@ refuse_reserved <- function(names, source) {
   if (length(taken) == 0) return(invisible())
   abort_plan(source, c("comparisons", taken[[1]]), c(
     "a comparison cannot be called {.val {taken[[1]]}}, as a part of the plan is.", "i" = "Give it another name."
+  ))
+}
+
+# One family, or one for each comparison.
+check_adjust <- function(fields, source) {
+  adjust <- fields$adjust
+  if (is.null(adjust)) return(invisible())
+  if (!adjust %in% c("holm", "none")) {
+    abort_plan(source, "adjust", c("{.val adjust} must be {.val holm} or {.val none}.", "x" = "It is {.val {adjust}}."))
+  }
+  own <- Filter(function(name) !is.null(fields$comparisons[[name]]$ask$difference$adjust), names(fields$comparisons))
+  if (length(own) == 0) return(invisible())
+  abort_plan(source, c("comparisons", own[[1]], "ask", "difference", "adjust"), c(
+    "{.val adjust} is said for the whole plan already.", "i" = "Keep one of the two."
   ))
 }
 

@@ -91,7 +91,10 @@ declaration_words <- function(run) {
     sprintf("The plan (%s) has the fingerprint %s; %s was declared.", file, run$plan$fingerprint, declared$fingerprint)
   }
   from <- run$plan$fields$departs_from
-  paste(c(when, seal, if (!is.null(from)) sprintf("It departs from the plan in %s.", from)), collapse = " ")
+  paste(c(
+    when, seal, if (!is.null(from)) sprintf("It departs from the plan in %s.", from),
+    if (!is.null(run$plan$base)) "It was run with changes to what stands in its file."
+  ), collapse = " ")
 }
 
 # "3 questions were planned and carried out as declared; ..."

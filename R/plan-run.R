@@ -9,6 +9,8 @@
 #' @param plan A plan's file, or what [read_plan()] returned.
 #' @param output Folder to write, made if it is not there; `NULL` writes nothing.
 #' @param ... Must be empty.
+#' @param instead Fields of the plan to be set to other values for this run, named as in the record:
+#'   `c(height.difference.alpha = "0.01", height.difference.secondary = "[ranks, student]")`. They are reported as departures.
 #' @param conventions House conventions in place of those of the plan.
 #' @param date Date printed on the report and kept in the results; the only thing that differs when a plan is run again
 #'   on the same data.
@@ -21,8 +23,9 @@
 #'   (set-ups that were run into this folder, one row each), `date`, `files`.
 #' @section Folder: `report.html` (and other formats), `tables/` (one CSV for each question over all comparisons, in full
 #'   precision; one table for papers for each comparison), `figures/`, `results.json`, `record.txt` (one line per
-#'   field of the set-up), `runs.csv`, `plan.yaml` (the plan as it was run). `runs.csv` keeps every different set-up that was run into the
-#'   folder, so that the report can say how many ways of asking were tried; running the same again adds nothing.
+#'   field of the set-up), `runs.csv`, `plan.yaml` (the plan's file; what `instead` did to it is in the record). `runs.csv`
+#'   keeps every different set-up that was run into the folder, so that the report can say how many ways of asking were
+#'   tried; running the same again adds nothing.
 #' @section JSON layout, version 1: `results.json` is an object with `layout` ("vandro-run"), `layout_version` (1), `date`,
 #'   `version`, `plan` (`title`, `fingerprint`, `declared`, `departs_from`, `record`), `data` (`name`, `file`,
 #'   `fingerprint`), `standing` (as above), `runs`, and `answers`: an array of objects with `study`, `question`,
@@ -41,11 +44,14 @@
 #' run <- run_plan(plan, quiet = TRUE)
 #' run
 #' run$answers$height$difference
+#'
+#' # One thing changed, and what that does
+#' compare_runs(run, run_plan(plan, instead = c(height.difference.primary = "student"), quiet = TRUE))
 #' @export
-run_plan <- function(plan, output = NULL, ..., conventions = NULL, date = Sys.Date(), threads = 1, overwrite = FALSE,
-                     quiet = FALSE) {
+run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NULL, date = Sys.Date(), threads = 1,
+                     overwrite = FALSE, quiet = FALSE) {
   rlang::check_dots_empty()
-  plan <- check_plan(plan)
+  plan <- changed_plan(check_plan(plan), instead, rlang::current_env())
   check_flag(overwrite)
   check_flag(quiet)
   plan$house <- check_conventions(conventions) %||% plan$house
@@ -61,6 +67,7 @@ run_plan <- function(plan, output = NULL, ..., conventions = NULL, date = Sys.Da
   chapters <- lapply(stats::setNames(nm = names(studies)), function(name) {
     ask_planned(plan, name, studies[[name]], threads, tell)
   })
+  if (identical(plan$fields$adjust, "holm")) chapters <- adjust_together(chapters, plan)
   run <- structure(list(
     plan = plan, answers = chapters, studies = studies, standing = plan_standing(plan, chapters, data),
     data = data_table(plan, data), date = date, version = getNamespaceVersion("vandro")[["version"]]
@@ -207,6 +214,20 @@ needs_seed <- function(question, args, study) {
     cross_check = study$source == "values" && (length(args$method) < 2 || any(args$method %in% drawn_methods)),
     FALSE
   )
+}
+
+# p of the primary tests of all planned differences as one family.
+adjust_together <- function(chapters, plan) {
+  asked <- Filter(function(name) "difference" %in% names(plan$fields$comparisons[[name]]$ask), names(chapters))
+  rows <- lapply(chapters[asked], function(answers) answers$difference$table[c("role", "p")])
+  together <- adjusted_p(do.call(rbind, rows), "holm")
+  of <- rep(asked, vapply(rows, nrow, 0L))
+  for (name in asked) {
+    chapters[[name]]$difference$table$p_adjusted <- together[of == name]
+    chapters[[name]]$difference$settings$adjust <- "holm"
+    chapters[[name]]$difference$detail$adjusted_over <- sum(!is.na(together))
+  }
+  chapters
 }
 
 # A function that tells what is being done, and how far.

@@ -16,6 +16,9 @@ plan_standing <- function(plan, chapters, data) {
 
 declared_plan <- function(plan) {
   file <- plan$fields$departs_from
+  # What was changed in a call departs from the file.
+  if (is.null(file)) file <- plan$base
+  if (inherits(file, "vandro_plan")) return(file)
   if (is.null(file)) return(NULL)
   at_plan(plan, "departs_from", "the plan it departs from cannot be used", read_plan(beside_plan(file, plan$file)))
 }

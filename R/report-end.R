@@ -35,7 +35,7 @@ methods_paragraph <- function(answers) {
     if (length(beside)) sprintf("Beside it stood %s.", named(beside)),
     "The method was declared beforehand; no check chose it.",
     if (any(!is.na(x$table$p_adjusted))) {
-      "P-values were adjusted for the number of outcomes by Holm's method (Holm 1979)."
+      sprintf("P-values were adjusted for %s by Holm's method (Holm 1979).", adjusted_over(x))
     },
     if (!is.null(answers$equivalence)) equivalence_method_text,
     if (!is.null(answers$evidence)) evidence_method_text(answers$evidence$settings),
@@ -43,6 +43,11 @@ methods_paragraph <- function(answers) {
     sprintf("Effect sizes and their intervals: %s.", paste(effects, collapse = "; ")),
     sprintf("Computed by vandro %s.", x$settings$version)
   ), collapse = " ")
+}
+
+adjusted_over <- function(x) {
+  n <- x$detail$adjusted_over
+  if (is.null(n)) "the number of outcomes" else sprintf("the %d primary tests of the plan", n)
 }
 
 seed_words <- function(s) {

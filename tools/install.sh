@@ -25,6 +25,11 @@ mkdir -p "$bin"
 chmod +x "$library/vandro/exec/vandro"
 ln -sf "$library/vandro/exec/vandro" "$bin/vandro"
 echo "install: command $bin/vandro"
+# The man page and completion for bash, from the table of options.
+if [ "$(id -u)" = 0 ]; then share=/usr/local/share; else share="$HOME/.local/share"; fi
+mkdir -p "$share/man/man1" "$share/bash-completion/completions"
+"$bin/vandro" manual --output "$share/man/man1/vandro.1" --force
+"$bin/vandro" completion --output "$share/bash-completion/completions/vandro" --force
 case ":$PATH:" in
   *":$bin:"*) ;;
   *) echo "install: $bin is not on your PATH; add it to call vandro by name" ;;

@@ -70,11 +70,21 @@ small("cross-check.png", cross_check(plots, flagged = "both", alpha = 0.02))
 colour <- versus(seedlings, chlorophyll, substrate, groups = c("compost", "peat"), label = "Chlorophyll")
 draw("evidence.png", weigh_evidence(colour))
 supposed <- function(...) suppose_world(..., groups = c("compost", "peat"), unit = "cm", label = "Stem height")
-small("power.png", rehearse_study(supposed(2.5, sd = c(3, 4)), method = c("welch", "ranks"), power = 0.8, seed = 7))
-small("rates.png", rehearse_study(
-  vary_world(supposed(0, sd = 3), sd_ratio = c(0.25, 0.5, 1, 2, 4)),
-  n = c(10, 30), method = c("welch", "student", "ranks", "relative", "permutation"), seed = 7, threads = 2
-))
+both <- list(
+  autoplot(
+    rehearse_study(supposed(2.5, sd = c(3, 4)), method = c("welch", "ranks"), power = 0.8, seed = 7),
+    base_size = 9
+  ),
+  autoplot(rehearse_study(
+    vary_world(supposed(0, sd = 3), sd_ratio = c(0.25, 0.5, 1, 2, 4)),
+    n = c(10, 30), method = c("welch", "student", "ranks", "relative", "permutation"), seed = 7, threads = 2
+  ), base_size = 9)
+)
+grDevices::png(file.path(folder, "rehearsal.png"), 1280, 520, res = 110, type = "cairo")
+grid::grid.newpage()
+grid::pushViewport(grid::viewport(layout = grid::grid.layout(1, 2)))
+for (i in 1:2) print(both[[i]], vp = grid::viewport(layout.pos.row = 1, layout.pos.col = i))
+grDevices::dev.off()
 
 photograph <- function(page, name, height = 800) {
   system2("chromium", c(
@@ -94,6 +104,10 @@ write_report(list(
   "Seedlings were raised in house 2 on two substrates. The probes stood side by side in one bed for two days."
 ))
 photograph(report, "report.png", 1500)
+planned <- file.path(tempfile("plan-"), "results")
+dir.create(dirname(planned))
+run_plan(system.file("examples", "plan.yaml", package = "vandro"), planned, date = "2026-06-30", quiet = TRUE)
+photograph(file.path(planned, "report.html"), "plan.png", 1200)
 # The same on three phones.
 phones <- tempfile(fileext = ".html")
 frame <- paste0(

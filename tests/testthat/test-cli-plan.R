@@ -83,6 +83,16 @@ test_that("bounds and priors are planned with their questions; several plans hav
   expect_identical(got$out[[1]], "== a.yaml")
 })
 
+test_that("single fields are changed for one run", {
+  local_work()
+  run_here("plan", "seedlings.csv", question, "--output", "plan.yaml")
+  got <- run_here("run", "plan.yaml", "--quiet", "--instead", "height.difference.primary=student; height.unit=mm")
+  expect_identical(got$status, 0L)
+  expect_match(paste(got$out, collapse = " "), "primary: declared welch, now student", fixed = TRUE)
+  expect_identical(run_here("run", "plan.yaml", "--instead", "height")$status, 2L)
+  expect_identical(run_here("run", "plan.yaml", "--instead", "height.diference.alpha=1")$status, 1L)
+})
+
 test_that("wrong usage of plans is told", {
   local_work()
   expect_identical(run_here("plan", "seedlings.csv", question)$status, 2L)

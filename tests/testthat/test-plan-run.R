@@ -120,3 +120,26 @@ test_that("a plan of several comparisons gives what single runs give", {
   expect_identical(as.data.frame(run)[1, ], as.data.frame(alone))
   expect_identical(as.data.frame(run)$outcome, c("height", "leaf_area"))
 })
+
+test_that("p of all planned differences can be adjusted together", {
+  both <- c(
+    plan_text()[1:16], sub("height", "leaves", sub("outcome: height", "outcome: [leaf_area, dry_mass]", plan_text()[8:16])),
+    plan_text()[17:20], "adjust: holm"
+  )
+  folder <- withr::local_tempdir()
+  run <- run_quiet(plan_file(c("  report: none" = "  report: md"), lines = both, folder = folder), file.path(folder, "out"))
+  table <- as.data.frame(run)
+  # Holm (1979): the ordered p times 3, 2, 1, and never below the one before.
+  order <- order(table$p)
+  expected <- pmin(1, cummax(table$p[order] * 3:1))
+  expect_equal(table$p_adjusted[order], expected, tolerance = 1e-14)
+  text <- paste(readLines(file.path(folder, "out", "report.md")), collapse = " ")
+  expect_match(text, "adjusted for the 3 primary tests of the plan", fixed = TRUE)
+  alone <- run_quiet(plan_file(c("outputs:" = "adjust: holm\noutputs:")))
+  expect_identical(as.data.frame(alone)$p_adjusted, NA_real_)
+  expect_error(read_plan(plan_file(c("outputs:" = "adjust: hochberg\noutputs:"))), "must be", class = "vandro_error_plan")
+  e <- expect_error(
+    read_plan(plan_file(c("outputs:" = "adjust: none\noutputs:", "alpha: 0.05" = "adjust: holm"))), class = "vandro_error_plan"
+  )
+  expect_identical(e$line, 16L)
+})

@@ -111,3 +111,32 @@ test_that("a reason for what does not depart is an error, not lost", {
     class = "vandro_error_plan"
   )
 })
+
+test_that("what a call changes departs from the file, field by field", {
+  plan <- read_plan(plan_file())
+  run <- run_quiet(plan, instead = c(height.difference.alpha = "0.01", "height.unit" = "mm"))
+  expect_identical(rows(run, "difference")$what, "alpha: declared 0.05, now 0.01 (no reason on record)")
+  expect_identical(run$answers$height$difference$settings$alpha, 0.01)
+  expect_identical(nrow(record_differences(plan$record, run$plan$record)), 2L)
+  expect_match(declaration_words(run), "with changes", fixed = TRUE)
+  same <- run_quiet(plan, instead = c(height.difference.alpha = "0.05"))
+  expect_false("departed" %in% same$standing$standing)
+  new <- run_quiet(plan, instead = c(height.evidence.prior_width = "0.5", height.effect = "yes"))
+  expect_identical(rows(new, "evidence")$standing, "in addition")
+  short <- plan_text()
+  short <- append(short[!grepl("difference:|primary|alpha", short)], "      [difference, effect]", 13)
+  listed <- run_quiet(plan_file(lines = short), instead = c(height.difference.secondary = "[ranks, student]"))
+  expect_identical(listed$answers$height$difference$settings$method, c("welch", "ranks", "student"))
+})
+
+test_that("changes that no plan can have are errors", {
+  plan <- plan_file()
+  bad <- function(...) expect_error(run_quiet(plan, instead = c(...)), class = "vandro_error_plan")
+  expect_match(conditionMessage(bad(height.difference.alhpa = "1")$parent), "\"alpha\"", fixed = TRUE)
+  bad(height.difference.alpha = "small")
+  bad(height.difference.expect = "higher")
+  bad(height.unit = "!expr 1")
+  bad(height.unit = "*x")
+  expect_error(run_quiet(plan, instead = 5), class = "vandro_error_bad_value")
+  expect_error(run_quiet(plan, instead = "a"), class = "vandro_error_bad_value")
+})
