@@ -112,7 +112,7 @@ different_numbers <- function(first, second) {
   do.call(rbind, c(list(no_rows()), rows))
 }
 
-row_names_of <- c("outcome", "group", "quantity", "check", "set", "method", "estimand", "left_out", "role")
+row_names_of <- c("outcome", "group", "quantity", "check", "set", "method", "estimand")
 
 numbers_by_name <- function(answers) {
   found <- unlist(lapply(answers, function(one) {
@@ -138,23 +138,54 @@ format.vandro_runs_compared <- function(x, ..., width = cli::console_width()) {
   table <- x$table
   lead <- sprintf("Two runs, of %s and %s", x$dates[[1]], x$dates[[2]])
   if (nrow(table) == 0) return(c(lead, "Nothing differs: set-up, data and numbers are the same."))
-  part <- function(name, heading, label) {
+  part <- function(name, heading) {
     rows <- table[table$part == name, ]
-    if (nrow(rows) == 0) return(NULL)
-    told <- function(text) ifelse(is.na(text), "-", shorter_number(text))
-    c("", heading, unlist(lapply(seq_len(nrow(rows)), function(i) {
-      text <- sprintf("%s: %s -> %s", label(rows[i, ]), told(rows$first[[i]]), told(rows$second[[i]]))
-      paste0("  ", cli::ansi_strwrap(text, width - 2, exdent = 2))
-    })))
+    if (nrow(rows)) c("", heading, wrapped_lines(paste(rows$item, change_arrow(rows), sep = ": "), width))
   }
+  numbers <- table[table$part == "numbers", ]
   c(
-    lead,
-    part("set-up", "Set-up", function(row) row$item), part("data", "Bytes of data", function(row) row$item),
-    part("version", "Version", function(row) row$item),
-    part("numbers", "Numbers (as.data.frame() has every digit)", function(row) {
-      paste0(row$study, ", ", row$question, ", ", row$item)
-    }),
-    if (!"numbers" %in% table$part) c("", "All numbers are the same.")
+    lead, part("set-up", "Set-up"), part("data", "Bytes of data"), part("version", "Version"), "",
+    if (nrow(numbers)) changed_numbers(numbers, width) else "All numbers are the same."
+  )
+}
+
+wrapped_lines <- function(texts, width) {
+  unlist(lapply(texts, function(text) as.character(cli::ansi_strwrap(text, width, indent = 2, exdent = 4))))
+}
+
+change_arrow <- function(rows) {
+  told <- function(text) ifelse(is.na(text), "none", shorter_number(text))
+  paste(told(rows$first), "->", told(rows$second))
+}
+
+# What readers look at; the rest is counted.
+told_columns <- c(
+  "estimate", "lower", "upper", "at_least", "at_most", "p", "p_adjusted", "p_low", "p_high", "verdict", "reading",
+  "bf_difference", "posterior_median", "n_first", "n_second", "n", "mean", "sd"
+)
+
+# One line for each row of an answer; rows that one run has alone are told by what matters most.
+changed_numbers <- function(rows, width) {
+  column <- sub("^.*: ", "", rows$item)
+  row <- paste0(rows$study, ", ", rows$question, ": ", sub(": [^:]*$", "", rows$item))
+  alone <- vapply(split(is.na(rows$first) == is.na(rows$second), row), any, NA)
+  alone <- !alone[row]
+  shown <- column %in% told_columns & (!alone | column %in% c("estimate", "lower", "upper", "p", "bf_difference"))
+  lines <- vapply(unique(row[shown]), function(one) {
+    at <- which(shown & row == one)
+    told <- if (alone[at[[1]]]) {
+      first <- is.na(rows$second[[at[[1]]]])
+      values <- shorter_number(if (first) rows$first[at] else rows$second[at])
+      paste(if (first) "only in the first:" else "only in the second:", paste(column[at], values, collapse = ", "))
+    } else {
+      paste(column[at], change_arrow(rows[at, ]), collapse = "; ")
+    }
+    paste0(one, ": ", told)
+  }, "")
+  rest <- sum(!shown)
+  c(
+    "Numbers", wrapped_lines(unname(lines), width),
+    if (rest) sprintf("  %d more, of the tables' other columns (as.data.frame() or --format csv has all).", rest)
   )
 }
 

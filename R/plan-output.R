@@ -94,7 +94,7 @@ write_run <- function(run, output, outputs, tell) {
     written <<- sort(c(list.files(draft, recursive = TRUE), "results.json"), method = "radix")
     write_whole_text(file.path(draft, "results.json"), run_json(run, written))
   })
-  file.path(output, written)
+  written
 }
 
 # One CSV for each question over all comparisons; one table for papers for each comparison.

@@ -41,7 +41,7 @@ format.vandro_run <- function(x, ..., width = cli::console_width()) {
       wrapped(declaration_words(x)), wrapped(standing_words(x$standing)),
       if (nrow(rows)) wrapped(sprintf("- %s, %s: %s", rows$study, rows$question, rows$what), exdent = 2),
       unlist(lapply(names(x$studies), run_study_lines, x = x, width = width)),
-      if (length(x$files)) c("", "Files written:", paste0("  ", x$files))
+      if (length(x$files)) c("", sprintf("Written to %s:", x$output), wrapped(toString(x$files), indent = 2, exdent = 2))
     )
   })
 }

@@ -27,11 +27,18 @@ question_record <- function(plan, name, question) {
 
 # What decides no number: words, looks, and what is said about the plan itself.
 undeciding <- paste0(
-  "^(title|author|text|departs_from|(declared|departures|outputs)[.].*|data[.][^.]+[.]fingerprint",
+  "^(title|author|text|departs_from|conventions|(declared|departures|outputs)[.].*|data[.][^.]+[.]fingerprint",
   "|conventions[.](name|numbers|figures|size_words|size_source).*|[^.]+[.](heading|label|unit)([.].*)?)$"
 )
 
-deciding <- function(record) record[!grepl(undeciding, names(record))]
+# A file is the same in another folder; whether its bytes are is another question (data_rows()). What a file of
+# conventions holds counts in the fingerprint.
+deciding <- function(record) {
+  record <- record[!grepl(undeciding, names(record))]
+  files <- grep("^data[.][^.]+[.]file$", names(record))
+  record[files] <- basename(gsub("\"", "", record[files], fixed = TRUE))
+  record
+}
 
 # Of the fields in the order of their names: moving a line changes nothing. A file of conventions counts by its content.
 plan_fingerprint <- function(plan) {

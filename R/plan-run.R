@@ -20,7 +20,7 @@
 #' @return A run (class `vandro_run`): `plan`, `answers` (by comparison and question), `studies`, `standing` (data frame
 #'   with `study`, `question`, `standing` ("planned", "as a rule": what goes with it in every report, "in addition",
 #'   "departed", "not run") and `what`), `data`, `runs`
-#'   (set-ups that were run into this folder, one row each), `date`, `files`.
+#'   (set-ups that were run into this folder, one row each), `date`, `output` and `files` (what was written where).
 #' @section Folder: `report.html` (and other formats), `tables/` (one CSV for each question over all comparisons, in full
 #'   precision; one table for papers for each comparison), `figures/`, `results.json`, `record.txt` (one line per
 #'   field of the set-up), `runs.csv`, `plan.yaml` (the plan's file; what `instead` did to it is in the record). `runs.csv`
@@ -73,7 +73,10 @@ run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NUL
     data = data_table(plan, data), date = date, version = getNamespaceVersion("vandro")[["version"]]
   ), class = "vandro_run")
   run$runs <- runs_so_far(run, output)
-  if (!is.null(output)) run$files <- write_run(run, output, outputs, tell)
+  if (!is.null(output)) {
+    run$output <- output
+    run$files <- write_run(run, output, outputs, tell)
+  }
   run
 }
 

@@ -69,6 +69,8 @@ standing_row <- function(name, question, planned, first, plan) {
   changed <- changed[!(changed$field == paste0(name, ".", question)), ]
   more <- added_methods(changed)
   rows <- changed[!changed$field %in% more$field, ]
+  # The reason of a direction goes with it.
+  if (nrow(rows) > 1) rows <- rows[!grepl("[.]reason$", rows$field), ]
   if (nrow(rows)) return(standing_of(name, question, "departed", change_words(rows, name, plan)))
   if (follows_departed(name, question, first, plan)) {
     return(standing_of(name, question, "departed", "asks what the difference asks, which departs"))

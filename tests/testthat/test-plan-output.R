@@ -5,7 +5,7 @@ test_that("a folder holds report, tables, figures, numbers and the record", {
   output <- file.path(folder, "results")
   run <- run_quiet(plan_file(full, folder = folder), output)
   held <- list.files(output, recursive = TRUE)
-  expect_setequal(file.path(output, held), run$files)
+  expect_setequal(held, run$files)
   expect_true(all(c(
     "report.html", "report.md", "record.txt", "results.json", "runs.csv", "plan.yaml", "tables/difference.csv",
     "tables/height.md", "figures/height-paper.svg", "figures/height-difference.svg"
@@ -14,7 +14,7 @@ test_that("a folder holds report, tables, figures, numbers and the record", {
   back <- utils::read.csv(file.path(output, "tables/difference.csv"))
   expect_identical(back$p, as.data.frame(run$answers$height$difference)$p)
   expect_identical(back$standing, "planned")
-  expect_match(paste(format(run, width = 80), collapse = "\n"), "Files written:", fixed = TRUE)
+  expect_match(paste(format(run, width = 80), collapse = "\n"), paste0("Written to ", output), fixed = TRUE)
   expect_length(list.files(folder, all.files = TRUE, no.. = TRUE), 2)
 })
 

@@ -40,6 +40,19 @@ test_that("a changed field departs, with its reason or without", {
   expect_match(rows(direction, "difference")$what, "groups: declared [compost, peat], now [peat, compost]", fixed = TRUE)
 })
 
+test_that("a direction that is given up departs, its reason with it; a plan in another folder does not", {
+  folder <- withr::local_tempdir()
+  lines <- sub("alpha: 0.05", "expect: higher", plan_text())
+  lines <- append(lines, "        reason: more nitrogen", 16)
+  plan_file(lines = lines, folder = folder)
+  dir.create(file.path(folder, "data"))
+  file.copy(demo_file(), file.path(folder, "data"))
+  lines <- c(sub("seedlings: .*", "seedlings: data/seedlings.csv", lines[!grepl("expect|reason", lines)]), "departs_from: plan.yaml")
+  run <- run_quiet(plan_file(lines = lines, folder = folder, name = "b.yaml"))
+  expect_identical(rows(run, "difference")$what, "expect: declared higher, now left out (no reason on record)")
+  expect_false("whole plan" %in% run$standing$study)
+})
+
 test_that("what was added is exploratory, what was left out is said", {
   added <- revised(c("alpha: 0.05" = "alpha: 0.05\n      evidence: yes"))
   expect_identical(rows(added, "evidence")$standing, "in addition")
