@@ -156,7 +156,9 @@ cli_study_published <- function(parsed, published) {
   for (name in c(
     "by", "first", "second", "id", "change", "counts", "order", "blocks", "missing", "scale-by", "rows-in-order"
   )) {
-    if (!is.null(options[[name]]) && !isFALSE(options[[name]])) abort_usage("Option {.code --{name}} needs a FILE, not published numbers.")
+    if (!is.null(options[[name]]) && !isFALSE(options[[name]])) {
+      abort_usage("Option {.code --{name}} needs a FILE, not published numbers.")
+    }
   }
   if (!"n" %in% published) abort_usage("Missing: {.code --n}, the published sizes.")
   paired <- isTRUE(options$paired) || any(c("r", "mean-change", "sd-change", "se-change") %in% published)
@@ -251,7 +253,8 @@ cli_figure <- function(study, view, options, look) {
   }
   switch(view,
     "cross-check" = draw(cli_cross_check(study, options)),
-    equivalence = , bounds = draw(cli_equivalence(study, options), view = view),
+    equivalence = ,
+    bounds = draw(cli_equivalence(study, options), view = view),
     effects = draw(cli_effect(study, options[intersect(c("level", "house"), names(options))])),
     draw(cli_difference(study, options), view = if (view != "usual") view, curve = options$curve)
   )

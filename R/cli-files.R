@@ -60,7 +60,8 @@ cli_format <- function(options, known = c("text", "json", "csv")) {
   ending <- if (isTRUE(ending %in% c("json", "csv", "txt"))) if (ending == "txt") "text" else ending
   if (!is.null(asked) && !is.null(ending) && asked != ending) {
     abort_usage(c(
-      "{.code --format {asked}} and {.code --output {options$output}} contradict each other.", "i" = "Keep one of them."
+      "{.code --format {asked}} and {.code --output {options$output}} contradict each other.",
+      "i" = "Keep one of them."
     ))
   }
   asked %||% ending %||% "text"
@@ -155,7 +156,8 @@ cli_look <- function(parsed) {
   if (length(found)) {
     cli_emit(switch(kind,
       text = told_files(lapply(found, function(table) format_columns(table))),
-      csv = table_csv(by_file(found)), json = table_json(by_file(found), "columns")
+      csv = table_csv(by_file(found)),
+      json = table_json(by_file(found), "columns")
     ), parsed$options)
   }
   cli_finish(found)

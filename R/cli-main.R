@@ -93,9 +93,7 @@ cli_dispatch <- function(args) {
     if (length(args) > 2) abort_usage("{.code vandro help} takes one COMMAND.")
     return(writeLines(cli_help(if (length(args) > 1) args[[2]])))
   }
-  if (args[[1]] == "--version") {
-    return(writeLines(paste("vandro", utils::packageVersion("vandro"))))
-  }
+  if (args[[1]] == "--version") return(writeLines(paste("vandro", utils::packageVersion("vandro"))))
   command <- check_command(args[[1]])
   if (any(args[-1] %in% c("--help", "-h"))) return(writeLines(cli_help(command)))
   parsed <- cli_parse(command, args[-1])

@@ -62,7 +62,10 @@ cli_data_options <- function() {
     cli_option("r", "NUMBER", "published or supposed pairs: correlation", on_either),
     cli_option("mean-change", "NUMBER", "published pairs: mean of the changes", on_data),
     cli_option("sd-change", "NUMBER", "published or supposed pairs: standard deviation of the changes", on_either),
-    cli_option("se-change", "NUMBER", "published pairs: standard error of the mean change, in place of --sd-change", on_data),
+    cli_option(
+      "se-change", "NUMBER", "published pairs: standard error of the mean change, in place of --sd-change",
+      on_data
+    ),
     cli_option("published-level", "NUMBER", "confidence of --lower and --upper of published means (0.95)", on_data),
     cli_option("rows-in-order", NULL, "pairs without --id: the n-th rows of both occasions belong together", on_data),
     cli_option("claim", "WORD", "different or same: what is to be supported", on_data),
@@ -160,7 +163,8 @@ cli_audit_options <- function() {
     cli_option("df", "NUMBER", "printed degrees of freedom", "audit"),
     cli_option("p", "NUMBER", "printed p, or an inequality: '<.001'", "audit"),
     cli_option(
-      "lower", "NUMBER", "printed lower limit of the difference; published ones of both means (L1,L2), in place of --sd",
+      "lower", "NUMBER",
+      "printed lower limit of the difference; published ones of both means (L1,L2), in place of --sd",
       c("audit", on_data)
     ),
     cli_option("upper", "NUMBER", "printed upper limit of the difference; published ones of both means (U1,U2)", c(
@@ -182,7 +186,10 @@ cli_plan_options <- function() {
     cli_option("by-whom", "NAME", "who declares the plan", "plan"),
     cli_option("name", "NAME", "name of the comparison", "plan"),
     cli_option("only-check", NULL, "reads and checks the plan, and runs nothing", "run"),
-    cli_option("instead", "LISTS", "other values for single fields: height.difference.alpha=0.01;height.unit=mm", "run"),
+    cli_option(
+      "instead", "LISTS", "other values for single fields: height.difference.alpha=0.01;height.unit=mm",
+      "run"
+    ),
     cli_option("conventions", "FILE", "house conventions (YAML); options go before them", c(on_house, "plan"))
   )
 }
@@ -219,7 +226,10 @@ cli_output_options <- function() {
       "text", "TEXT", "text of your own under the title; \\n is a line break, \\n\\n a new paragraph",
       c("report", "plan")
     ),
-    cli_option("date", "DATE", "date printed on the report; of a plan the day it is declared", c("report", "run", "plan")),
+    cli_option(
+      "date", "DATE", "date printed on the report; of a plan the day it is declared",
+      c("report", "run", "plan")
+    ),
     cli_option("base-size", "NUMBER", "size of the text of a figure in points", "plot"),
     cli_option("columns", "NUMBER", "width of the figure as columns of a page: 1 (85 mm) or 2 (174 mm)", "plot"),
     cli_option("width", "NUMBER", "width of the figure in millimetres, instead", "plot"),
@@ -231,7 +241,7 @@ cli_output_options <- function() {
     )),
     cli_option(
       "output", "FILE",
-      "write there (demo, run: folder); without it results go to standard output; of several FILEs {name} is each one's",
+      "write there (demo, run: folder) and not to standard output; of several FILEs {name} is each one's",
       c(on_either, "demo", "run", "compare", "read", "completion", "manual")
     ),
     cli_option("force", NULL, "replace what exists", c(
@@ -358,7 +368,8 @@ cli_words <- function(options, name) {
   if (anyNA(numbers)) {
     abort_usage(
       c(
-        "Option {.code --{name}} must name a scheme or thresholds.", "x" = "It is {.val {text}}.",
+        "Option {.code --{name}} must name a scheme or thresholds.",
+        "x" = "It is {.val {text}}.",
         "i" = "For example {.code --{name} slight=0.1,clear=0.4}."
       ),
       option = name

@@ -64,9 +64,13 @@ cli_run <- function(parsed) {
     )
   })
   if (length(found)) {
-    texts <- lapply(found, function(run) switch(kind,
-      text = format(run, width = 80), json = run_json(run), csv = table_csv(as.data.frame(run))
-    ))
+    texts <- lapply(found, function(run) {
+      switch(kind,
+        text = format(run, width = 80),
+        json = run_json(run),
+        csv = table_csv(as.data.frame(run))
+      )
+    })
     lines <- if (is.null(names(found)) || kind != "text") unlist(texts, use.names = FALSE) else told_files(texts)
     writeLines(enc2utf8(lines), useBytes = TRUE)
   }
@@ -80,7 +84,8 @@ cli_instead <- function(options) {
   parts <- scan(text = text, what = "", sep = ";", quote = "\"", strip.white = TRUE, quiet = TRUE)
   if (!all(grepl("^[^=]+=.", parts))) {
     abort_usage(c(
-      "Option {.code --instead} must name fields and their values.", "x" = "It is {.val {text}}.",
+      "Option {.code --instead} must name fields and their values.",
+      "x" = "It is {.val {text}}.",
       "i" = "For example {.code --instead height.difference.alpha=0.01}."
     ), option = "instead")
   }
@@ -101,7 +106,8 @@ cli_compare <- function(parsed) {
   kind <- cli_format(parsed$options)
   compared <- compare_runs(parsed$files[[1]], parsed$files[[2]])
   cli_emit(switch(kind,
-    text = format(compared, width = 80), json = table_json(as.data.frame(compared), "differences"),
+    text = format(compared, width = 80),
+    json = table_json(as.data.frame(compared), "differences"),
     csv = table_csv(as.data.frame(compared))
   ), parsed$options)
 }

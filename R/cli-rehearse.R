@@ -16,7 +16,8 @@ cli_world <- function(options) {
   if (!all(grepl("^ *[a-z_]+ *=.", parts))) {
     abort_usage(
       c(
-        "Option {.code --vary} must name what varies and its values.", "x" = "It is {.val {options$vary}}.",
+        "Option {.code --vary} must name what varies and its values.",
+        "x" = "It is {.val {options$vary}}.",
         "i" = "For example {.code --vary sd_ratio=0.5,1,2} or {.code --vary \"sd_ratio=1,2;shape=normal,skewed\"}."
       ),
       option = "vary"

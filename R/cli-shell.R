@@ -15,17 +15,19 @@ refuse_files <- function(parsed) {
 }
 
 # Values that an option's help lists are completed too.
-option_values <- function() list(
-  expect = directions, adjust = c("holm", "none"), zeros = c("drop", "pratt"), exact = c("yes", "no"),
-  statistic = permutation_statistics, "bounds-in" = c("outcome", "sd"),
-  "sd-of" = c("average", "pooled", "first", "second", "change"), flagged = c("kept", "both"),
-  claim = c("different", "same"), assigned = c("yes", "no"), set = c("full", "short"), centre = c("median", "mean"),
-  voice = c("journal", "plain", "claim"), explain = c("yes", "no"), sources = c("yes", "no"),
-  "p-as" = c("value", "inequality"), "leading-zero" = c("yes", "no"), outliers = c("ring", "label"),
-  format = c("text", "json", "csv"), simulate = c("yes", "no"), rounding = c("nearest", "any"), columns = c("1", "2"),
-  checks = c("yes", "no"), method = unique(unlist(difference_methods, use.names = FALSE)),
-  interval = c("noncentral_t", "bonett", "bootstrap"), "size-words" = names(known_size_words)
-)
+option_values <- function() {
+  list(
+    expect = directions, adjust = c("holm", "none"), zeros = c("drop", "pratt"), exact = c("yes", "no"),
+    statistic = permutation_statistics, "bounds-in" = c("outcome", "sd"),
+    "sd-of" = c("average", "pooled", "first", "second", "change"), flagged = c("kept", "both"),
+    claim = c("different", "same"), assigned = c("yes", "no"), set = c("full", "short"), centre = c("median", "mean"),
+    voice = c("journal", "plain", "claim"), explain = c("yes", "no"), sources = c("yes", "no"),
+    "p-as" = c("value", "inequality"), "leading-zero" = c("yes", "no"), outliers = c("ring", "label"),
+    format = c("text", "json", "csv"), simulate = c("yes", "no"), rounding = c("nearest", "any"), columns = c("1", "2"),
+    checks = c("yes", "no"), method = unique(unlist(difference_methods, use.names = FALSE)),
+    interval = c("noncentral_t", "bonett", "bootstrap"), "size-words" = names(known_size_words)
+  )
+}
 
 completion_lines <- function() {
   commands <- c(names(cli_commands), "help")
@@ -73,15 +75,16 @@ manual_lines <- function() {
     sprintf(".TH VANDRO 1 \"\" \"vandro %s\"", getNamespaceVersion("vandro")), ".SH NAME",
     "vandro \\- compare two groups, or paired measurements, from file to paper", ".SH SYNOPSIS",
     ".B vandro", "COMMAND [FILE] [options]", ".SH DESCRIPTION", escape(manual_about), ".SH COMMANDS",
-    unlist(lapply(names(cli_commands), command_lines)), ".SH OPTIONS", option_lines, ".SH EXIT STATUS", ".TP", ".B 0", "done", ".TP", ".B 1",
+    unlist(lapply(names(cli_commands), command_lines)), ".SH OPTIONS", option_lines, ".SH EXIT STATUS", ".TP", ".B 0",
+    "done", ".TP", ".B 1",
     "the data or the question is at fault; the message says which and what to do", ".TP", ".B 2", "wrong usage", ".TP",
     ".B 130", "interrupted; nothing half written is left"
   )
 }
 
 manual_about <- paste(
-  "FILE is a text table, a Parquet file, a spreadsheet or an .rds file; - is standard input. In place of it --n, --mean",
-  "and --sd take published numbers. Several FILEs are asked the same question one after the other. Results go to",
-  "standard output, messages to standard error. A file that exists is never replaced without --force, and what is",
-  "written is written whole or not at all."
+  "FILE is a text table, a Parquet file, a spreadsheet or an .rds file; - is standard input. In place of it",
+  "--n, --mean and --sd take published numbers. Several FILEs are asked the same question one after the other. Results",
+  "go to standard output, messages to standard error. A file that exists is never replaced without --force, and what",
+  "is written is written whole or not at all."
 )

@@ -50,7 +50,8 @@ cli_commands <- list(
     paste("vandro priors", example_question, "--widths 0.35,1,1.41")
   ),
   rehearse = cli_command(
-    function(p) cli_rehearsal(p), "", "what a design would find: power, error rate, width of interval, or the smallest n",
+    function(p) cli_rehearsal(p), "",
+    "what a design would find: power, error rate, width of interval, or the smallest n",
     "vandro rehearse --difference 2.5 --sd 3,4 --power 0.8 --groups compost,peat --unit cm"
   ),
   "make-up" = cli_command(

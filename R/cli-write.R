@@ -32,7 +32,9 @@ sentences_json <- function(found) {
   files <- names(found)
   told <- lapply(found, function(text) I(as.character(text)))
   layout <- list(layout = "vandro-sentences", layout_version = 1L)
-  json_lines(c(layout, if (is.null(files)) list(sentences = told[[1]]) else {
+  json_lines(c(layout, if (is.null(files)) {
+    list(sentences = told[[1]])
+  } else {
     list(files = lapply(files, function(file) list(file = file, sentences = told[[file]])))
   }))
 }
@@ -70,7 +72,8 @@ cli_table <- function(parsed) {
   if (is.null(options$output) && length(found)) {
     numbers <- if (is.null(names(found))) as.data.frame(found[[1]]) else by_file(found)
     writeLines(enc2utf8(switch(kind,
-      csv = table_csv(numbers), json = table_json(numbers, "results"),
+      csv = table_csv(numbers),
+      json = table_json(numbers, "results"),
       if (is.null(names(found))) format(found[[1]], width = 80) else told_files(lapply(found, format, width = 80))
     )), useBytes = TRUE)
   }

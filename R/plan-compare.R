@@ -2,8 +2,8 @@
 
 #' Compare two runs
 #'
-#' What differs between two runs: fields of the set-up, the files the data came from, and the numbers of every answer that
-#' both have. Next month's run beside this month's; one field changed, and what followed from it.
+#' What differs between two runs: fields of the set-up, the files the data came from, and the numbers of every answer
+#' that both have. Next month's run beside this month's; one field changed, and what followed from it.
 #'
 #' @param first,second Runs of [run_plan()], or folders that one wrote.
 #' @param ... Must be empty.

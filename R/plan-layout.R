@@ -12,29 +12,29 @@
 #' * `plan: 1`, the version of this layout.
 #' * `title`, `author`, `text`: printed on the report.
 #' * `declared`: `date` (2026-03-01), `by`, `fingerprint` (that of [read_plan()]).
-#' * `departs_from`: the file of the plan declared before; `departures`: reasons, by field
-#'   (`height.difference.expect: why`).
+#' * `departs_from`: the file of the plan declared before; `departures`: reasons, by field (`height.difference.expect:
+#'   why`).
 #' * `seed`: of what is drawn at random.
 #' * `adjust: holm`: p of the primary tests of all planned differences adjusted together, over outcomes and comparisons
 #'   (Holm 1979); left out, each comparison is adjusted over its own outcomes, as [test_difference()] does.
 #' * `conventions`: a file of house conventions, or its keys ([read_conventions()]).
 #' * `data`, `comparisons`, `outputs`: below.
-#' @section Data: A name for each file: `seedlings: seedlings.csv`, or with keys `file`, `decimal`, `thousands`, `missing`,
-#'   `encoding`, `sheet` (as in [read_measurements()]) and `fingerprint` (of the bytes: a file that is another one is
-#'   reported as a departure). Files are named as seen from the plan.
-#' @section Comparisons: A name for each, which becomes part of names of files. Its keys are the arguments of
-#'   [versus()] or, with `paired: yes` or a `change`, [versus_paired()]: `outcome`, `by`, `first`, `second`, `change`,
-#'   `id`, `counts`, `order`, `blocks`, `rows_in_order`, `groups` (`[compost, peat]`, or `{compost: 1, peat: 2}`), `unit`,
-#'   `label`, `missing`, `scale_by`, `claim`, `assigned`. Published numbers have `n`, `mean`, `sd`, `se`, `lower`, `upper`,
-#'   `level`, `r`, `mean_change`, `sd_change`, `se_change` in place of columns. `data` names an entry of `data` (the only
-#'   one where it is left out), `heading` the chapter of the report.
+#' @section Data: A name for each file: `seedlings: seedlings.csv`, or with keys `file`, `decimal`, `thousands`,
+#'   `missing`, `encoding`, `sheet` (as in [read_measurements()]) and `fingerprint` (of the bytes: a file that is
+#'   another one is reported as a departure). Files are named as seen from the plan.
+#' @section Comparisons: A name for each, which becomes part of names of files. Its keys are the arguments of [versus()]
+#'   or, with `paired: yes` or a `change`, [versus_paired()]: `outcome`, `by`, `first`, `second`, `change`, `id`,
+#'   `counts`, `order`, `blocks`, `rows_in_order`, `groups` (`[compost, peat]`, or `{compost: 1, peat: 2}`), `unit`,
+#'   `label`, `missing`, `scale_by`, `claim`, `assigned`. Published numbers have `n`, `mean`, `sd`, `se`, `lower`,
+#'   `upper`, `level`, `r`, `mean_change`, `sd_change`, `se_change` in place of columns. `data` names an entry of `data`
+#'   (the only one where it is left out), `heading` the chapter of the report.
 #' @section Questions: Under `ask`: `description`, `assumptions`, `effect`, `difference`, `equivalence`, `evidence`,
 #'   `cross_check`, each `yes` or with the arguments of its verb ([describe_study()], [vet_assumptions()],
-#'   [gauge_effect()], [test_difference()], [test_equivalence()], [weigh_evidence()], [cross_check()]). In place of `method`
-#'   stand `primary` and `secondary`. A direction (`expect`) and bounds (`within`) need their `reason`. `ask:
+#'   [gauge_effect()], [test_difference()], [test_equivalence()], [weigh_evidence()], [cross_check()]). In place of
+#'   `method` stand `primary` and `secondary`. A direction (`expect`) and bounds (`within`) need their `reason`. `ask:
 #'   [difference, effect]` asks with defaults. `effect` and `cross_check` take over what `difference` asks.
-#' @section Outputs: `report` (html, docx, md, tex), `tables` (csv, html, docx, md, tex, txt), `figures` (png, svg, pdf): one
-#'   or a list, or `none`; `columns` and `dpi` of figures.
+#' @section Outputs: `report` (html, docx, md, tex), `tables` (csv, html, docx, md, tex, txt), `figures` (png, svg,
+#'   pdf): one or a list, or `none`; `columns` and `dpi` of figures.
 #' @seealso [read_plan()], [write_plan()], [run_plan()].
 #' @examples
 #' writeLines(readLines(system.file("examples", "plan.yaml", package = "vandro")))
@@ -105,7 +105,8 @@ read_fields <- function(value, fields, path, source) {
     what <- if (length(path)) path[[length(path)]] else source$kind
     keys <- cli::cli_vec(names(fields), list("vec-trunc" = 8))
     abort_plan(source, path, c(
-      "{.val {what}} must hold keys with values.", "x" = "It {written_value(value)}.", "i" = "Keys: {.val {keys}}."
+      "{.val {what}} must hold keys with values.",
+      "x" = "It {written_value(value)}.", "i" = "Keys: {.val {keys}}."
     ))
   }
   refuse_unknown(value, names(fields), path, source)
@@ -170,9 +171,11 @@ read_numbers <- function(value, path, source, wanted = "a number, or a list of n
 read_one_number <- function(value, path, source) {
   text <- read_single(value, path, source, "a number")
   number <- plain_numbers(text)
-  if (is.na(number)) abort_type(text, path, source, "a number", if (grepl("^[0-9]+,[0-9]+$", text)) {
-    "Numbers in {.file {source$file}} have a decimal point."
-  })
+  if (is.na(number)) {
+    abort_type(text, path, source, "a number", if (grepl("^[0-9]+,[0-9]+$", text)) {
+      "Numbers in {.file {source$file}} have a decimal point."
+    })
+  }
   number
 }
 
@@ -221,7 +224,8 @@ plan_readers <- list(
     number <- read_one_number(value, path, source)
     if (number == plan_layout_version) return(number)
     abort_plan(source, path, c(
-      "layout {.val {number}} is not known to this version of vandro.", "i" = "It knows layout {plan_layout_version}."
+      "layout {.val {number}} is not known to this version of vandro.",
+      "i" = "It knows layout {plan_layout_version}."
     ))
   },
   reasons = function(value, path, source) {
@@ -249,7 +253,8 @@ read_entries <- function(value, path, source, read) {
   lapply(stats::setNames(nm = names(value)), function(name) {
     if (!grepl("^[[:alnum:]][[:alnum:]_-]{0,59}$", name)) {
       abort_plan(source, c(path, name), c(
-        "names under {.val {key}} become names of files.", "x" = "{.val {name}} holds other signs than letters, digits,
+        "names under {.val {key}} become names of files.",
+        "x" = "{.val {name}} holds other signs than letters, digits,
           {.code _} and {.code -}, or is too long.", "i" = "Use {.code heading} for the words of the report."
       ))
     }

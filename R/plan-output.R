@@ -50,7 +50,8 @@ check_run_folder <- function(folder, overwrite, call = rlang::caller_env()) {
   if (length(foreign)) {
     abort_vandro(
       c(
-        "The folder {.file {folder}} holds something that no run has written.", "x" = "There is {.file {foreign[[1]]}}.",
+        "The folder {.file {folder}} holds something that no run has written.",
+        "x" = "There is {.file {foreign[[1]]}}.",
         "i" = "Choose another folder, or move that away."
       ),
       "file_exists",

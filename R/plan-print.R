@@ -18,7 +18,9 @@ format.vandro_plan <- function(x, ..., width = cli::console_width()) {
     text_entry("File", x$file, width, label_width = 16),
     text_entry("Declared", declared %||% "no date on record", width, label_width = 16),
     text_entry("Fingerprint", paste0(x$fingerprint, if (!is.null(fields$declared$fingerprint)) {
-      if (fields$declared$fingerprint == x$fingerprint) ", as declared" else {
+      if (fields$declared$fingerprint == x$fingerprint) {
+        ", as declared"
+      } else {
         sprintf("; declared %s: the plan was changed", fields$declared$fingerprint)
       }
     }), width, label_width = 16),
@@ -41,7 +43,12 @@ format.vandro_run <- function(x, ..., width = cli::console_width()) {
       wrapped(declaration_words(x)), wrapped(standing_words(x$standing)),
       if (nrow(rows)) wrapped(sprintf("- %s, %s: %s", rows$study, rows$question, rows$what), exdent = 2),
       unlist(lapply(names(x$studies), run_study_lines, x = x, width = width)),
-      if (length(x$files)) c("", sprintf("Written to %s:", x$output), wrapped(toString(x$files), indent = 2, exdent = 2))
+      if (length(x$files)) {
+        c(
+          "", sprintf("Written to %s:", x$output),
+          wrapped(toString(x$files), indent = 2, exdent = 2)
+        )
+      }
     )
   })
 }

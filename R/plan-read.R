@@ -7,8 +7,8 @@
 #' @param file The plan, a YAML file in UTF-8. Layout and keys: [plan_layout].
 #' @return A plan (class `vandro_plan`): `fields` (what was declared), `record` (named text, one entry per field),
 #'   `fingerprint` (of every field that decides numbers), `file`.
-#' @section Errors: `vandro_error_plan` for everything that a plan cannot have, with `file`, `line` and `path`:
-#'   unknown or misspelt keys (with a suggestion), keys that stand twice, values of the wrong type, a direction or bounds
+#' @section Errors: `vandro_error_plan` for everything that a plan cannot have, with `file`, `line` and `path`: unknown
+#'   or misspelt keys (with a suggestion), keys that stand twice, values of the wrong type, a direction or bounds
 #'   without a reason, tags, anchors and aliases. `vandro_error_encoding` for a file that is not UTF-8,
 #'   `vandro_error_file` for one that is not there. Nothing in a plan is ever evaluated.
 #' @seealso [write_plan()], [run_plan()].
@@ -27,26 +27,30 @@ plan_of <- function(tree, source) {
   read_needed(fields, "comparisons", character(), source)
   refuse_reserved(names(fields$comparisons), source)
   fields$comparisons <- Map(
-    check_comparison, fields$comparisons, names(fields$comparisons), MoreArgs = list(fields = fields, source = source)
+    check_comparison, fields$comparisons, names(fields$comparisons),
+    MoreArgs = list(fields = fields, source = source)
   )
   check_declared_date(fields$declared$date, source)
   check_adjust(fields, source)
   plan <- list(
-    fields = fields, house = plan_house(fields$conventions, source), file = source$file, lines = source$lines, tree = tree
+    fields = fields, house = plan_house(fields$conventions, source), file = source$file, lines = source$lines,
+    tree = tree
   )
   plan$record <- plan_record(fields)
   plan$fingerprint <- plan_fingerprint(plan)
   structure(plan, class = "vandro_plan")
 }
 
-# The same plan with single fields set to other values, which depart from it. `instead` is named by fields of the record.
+# The same plan with single fields set to other values, which depart from it. `instead` is named by fields of the
+# record.
 changed_plan <- function(plan, instead, call) {
   if (is.null(instead)) return(plan)
   if (!is.character(instead) || anyNA(instead) || is.null(names(instead)) || !all(nzchar(names(instead)))) {
     found <- describe_value(instead)
     abort_vandro(
       c(
-        "{.arg instead} must name fields and their values.", "x" = "It is {found}.",
+        "{.arg instead} must name fields and their values.",
+        "x" = "It is {found}.",
         "i" = "For example {.code instead = c(height.difference.alpha = \"0.01\")}."
       ),
       "bad_value",
@@ -57,7 +61,12 @@ changed_plan <- function(plan, instead, call) {
   changed <- rlang::try_fetch(
     {
       tree <- plan$tree
-      for (field in names(instead)) tree <- set_field(tree, long_path(field, tree), written_tree(instead[[field]], source))
+      for (field in names(instead)) {
+        tree <- set_field(
+          tree, long_path(field, tree),
+          written_tree(instead[[field]], source)
+        )
+      }
       plan_of(tree, source)
     },
     vandro_error_plan = function(parent) {
@@ -102,7 +111,8 @@ check_comparison <- function(comparison, name, fields, source) {
     refused <- intersect(names(comparison), c("data", "by", "first", "second", "change", "id", "counts", "missing"))
     if (length(refused)) {
       abort_plan(source, c(path, refused[[1]]), c(
-        "{.val {refused[[1]]}} is of measurements, {.val n} of published numbers.", "i" = "Keep one of them."
+        "{.val {refused[[1]]}} is of measurements, {.val n} of published numbers.",
+        "i" = "Keep one of them."
       ))
     }
     return(comparison)
@@ -134,7 +144,8 @@ refuse_reserved <- function(names, source) {
   taken <- intersect(names, c(setdiff(names(plan_fields), "comparisons")))
   if (length(taken) == 0) return(invisible())
   abort_plan(source, c("comparisons", taken[[1]]), c(
-    "a comparison cannot be called {.val {taken[[1]]}}, as a part of the plan is.", "i" = "Give it another name."
+    "a comparison cannot be called {.val {taken[[1]]}}, as a part of the plan is.",
+    "i" = "Give it another name."
   ))
 }
 
@@ -148,7 +159,8 @@ check_adjust <- function(fields, source) {
   own <- Filter(function(name) !is.null(fields$comparisons[[name]]$ask$difference$adjust), names(fields$comparisons))
   if (length(own) == 0) return(invisible())
   abort_plan(source, c("comparisons", own[[1]], "ask", "difference", "adjust"), c(
-    "{.val adjust} is said for the whole plan already.", "i" = "Keep one of the two."
+    "{.val adjust} is said for the whole plan already.",
+    "i" = "Keep one of the two."
   ))
 }
 
@@ -157,7 +169,8 @@ check_declared_date <- function(date, source) {
     return(invisible())
   }
   abort_plan(source, c("declared", "date"), c(
-    "{.val date} must be a day as {.code 2026-03-01}.", "x" = "It is {.val {date}}."
+    "{.val date} must be a day as {.code 2026-03-01}.",
+    "x" = "It is {.val {date}}."
   ))
 }
 

@@ -54,12 +54,12 @@ plan_section <- function(run) {
         comparison = named, question = ifelse(
           rows$question %in% names(question_words), question_words[rows$question], rows$question
         ),
-        asked = asked_in(run, rows),
-        standing = ifelse(rows$what == "as declared", rows$standing, paste0(rows$standing, ": ", rows$what))
+        standing = ifelse(rows$what == "as declared", rows$standing, paste0(rows$standing, ": ", rows$what)),
+        asked = asked_in(run, rows)
       ),
       "What was planned, asked in addition, and departed from"
     ),
-    doc_paragraph(tried_words(run))
+    tried_blocks(run)
   )
 }
 
@@ -73,13 +73,15 @@ question_words <- c(
 asked_in <- function(run, rows) {
   vapply(seq_len(nrow(rows)), function(i) {
     own <- question_record(run$plan, rows$study[[i]], rows$question[[i]])
-    if (length(own)) paste(names(own), gsub("^[\\[\"]|[]\"]$", "", own), collapse = "; ") else ""
+    if (length(own)) paste(names(own), gsub("^[\\[\"]|[]\"]$", "", own), collapse = "; ") else "defaults"
   }, "")
 }
 
 declaration_words <- function(run) {
   declared <- run$plan$fields$declared
-  when <- if (is.null(declared$date)) "No date of declaration is on record." else {
+  when <- if (is.null(declared$date)) {
+    "No date of declaration is on record."
+  } else {
     sprintf("Declared on %s%s.", declared$date, if (is.null(declared$by)) "" else paste(" by", declared$by))
   }
   file <- basename(run$plan$file)
@@ -112,25 +114,27 @@ standing_words <- function(rows) {
   paste0(paste(said, collapse = "; "), ".")
 }
 
-# How many ways of asking were tried: one line where it was one.
-tried_words <- function(run) {
-  runs <- run$runs
+# How many ways of asking were tried, of the questions that test something.
+tried_blocks <- function(run) {
+  runs <- run$runs[run$runs$question %in% c("difference", "equivalence", "evidence"), ]
   key <- paste(runs$study, runs$outcome, runs$question, sep = "\r")
   tried <- lapply(unique(key), function(one) {
     rows <- runs[key == one, ]
     # Fresh data are no other way of asking.
     ways <- unique(rows$asked)
-    if (length(ways) < 2) return(NULL)
-    sprintf(
-      "%s of %s: %d ways of asking were tried (%s)", capital(rows$question[[1]]), rows$outcome[[1]], length(ways),
-      paste(ways, collapse = " | ")
-    )
+    if (length(ways) > 1) {
+      question <- capital(question_words[[rows$question[[1]]]])
+      sprintf("%s of %s, %d ways: %s.", question, rows$outcome[[1]], length(ways), paste(ways, collapse = " / "))
+    }
   })
   tried <- unlist(keep_given(tried))
   if (length(tried) == 0) {
-    return("Runs on record: every question was asked of every outcome in one way.")
+    return(doc_paragraph(strong = "Runs on record: ", "every question was asked of every outcome in one way."))
   }
-  paste0("Runs on record: ", paste(tried, collapse = "; "), ".")
+  list(
+    doc_paragraph(strong = "Runs on record: ", "these questions were asked in several ways, oldest first."),
+    doc_items(tried)
+  )
 }
 
 again_planned <- function(run) {

@@ -2,15 +2,16 @@
 
 #' Run a plan
 #'
-#' Carries out a plan as it was declared: reads its data, declares its comparisons, asks its questions, and writes report,
-#' tables, figures, numbers and the record into one folder, all of it or nothing. What was planned, what was asked in
-#' addition (exploratory) and what departed from the plan is told apart everywhere.
+#' Carries out a plan as it was declared: reads its data, declares its comparisons, asks its questions, and writes
+#' report, tables, figures, numbers and the record into one folder, all of it or nothing. What was planned, what was
+#' asked in addition (exploratory) and what departed from the plan is told apart everywhere.
 #'
 #' @param plan A plan's file, or what [read_plan()] returned.
 #' @param output Folder to write, made if it is not there; `NULL` writes nothing.
 #' @param ... Must be empty.
 #' @param instead Fields of the plan to be set to other values for this run, named as in the record:
-#'   `c(height.difference.alpha = "0.01", height.difference.secondary = "[ranks, student]")`. They are reported as departures.
+#'   `c(height.difference.alpha = "0.01", height.difference.secondary = "[ranks, student]")`. They are reported as
+#'   departures.
 #' @param conventions House conventions in place of those of the plan.
 #' @param date Date printed on the report and kept in the results; the only thing that differs when a plan is run again
 #'   on the same data.
@@ -19,15 +20,15 @@
 #' @param quiet `TRUE` keeps the progress to itself.
 #' @return A run (class `vandro_run`): `plan`, `answers` (by comparison and question), `studies`, `standing` (data frame
 #'   with `study`, `question`, `standing` ("planned", "as a rule": what goes with it in every report, "in addition",
-#'   "departed", "not run") and `what`), `data`, `runs`
-#'   (set-ups that were run into this folder, one row each), `date`, `output` and `files` (what was written where).
-#' @section Folder: `report.html` (and other formats), `tables/` (one CSV for each question over all comparisons, in full
-#'   precision; one table for papers for each comparison), `figures/`, `results.json`, `record.txt` (one line per
-#'   field of the set-up), `runs.csv`, `plan.yaml` (the plan's file; what `instead` did to it is in the record). `runs.csv`
-#'   keeps every different set-up that was run into the folder, so that the report can say how many ways of asking were
-#'   tried; running the same again adds nothing.
-#' @section JSON layout, version 1: `results.json` is an object with `layout` ("vandro-run"), `layout_version` (1), `date`,
-#'   `version`, `plan` (`title`, `fingerprint`, `declared`, `departs_from`, `record`), `data` (`name`, `file`,
+#'   "departed", "not run") and `what`), `data`, `runs` (set-ups that were run into this folder, one row each), `date`,
+#'   `output` and `files` (what was written where).
+#' @section Folder: `report.html` (and other formats), `tables/` (one CSV for each question over all comparisons, in
+#'   full precision; one table for papers for each comparison), `figures/`, `results.json`, `record.txt` (one line per
+#'   field of the set-up), `runs.csv`, `plan.yaml` (the plan's file; what `instead` did to it is in the record).
+#'   `runs.csv` keeps every different set-up that was run into the folder, so that the report can say how many ways of
+#'   asking were tried; running the same again adds nothing.
+#' @section JSON layout, version 1: `results.json` is an object with `layout` ("vandro-run"), `layout_version` (1),
+#'   `date`, `version`, `plan` (`title`, `fingerprint`, `declared`, `departs_from`, `record`), `data` (`name`, `file`,
 #'   `fingerprint`), `standing` (as above), `runs`, and `answers`: an array of objects with `study`, `question`,
 #'   `standing` and `answer` (layout of [export_answer()]). Its JSON Schema is in `system.file("schema", package =
 #'   "vandro")`.
@@ -82,9 +83,7 @@ run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NUL
 
 check_plan <- function(plan, call = rlang::caller_env()) {
   if (inherits(plan, "vandro_plan")) return(plan)
-  if (is.character(plan) && length(plan) == 1) {
-    return(rlang::inject(read_plan(!!plan), env = rlang::ns_env("vandro")))
-  }
+  if (is.character(plan) && length(plan) == 1) return(rlang::inject(read_plan(!!plan), env = rlang::ns_env("vandro")))
   found <- describe_value(plan)
   abort_vandro(
     c("{.arg plan} must be the file of a plan, or a plan that was read.", "x" = "It is {found}."), "bad_value",
@@ -101,9 +100,14 @@ read_plan_data <- function(plan) {
     entry <- entries[[name]]
     file <- beside_plan(entry$file, plan$file)
     options <- entry[setdiff(names(entry), c("file", "fingerprint"))]
-    frame <- at_plan(plan, c("data", name, "file"), "data {.val {name}} could not be read", {
-      rlang::inject(read_measurements(file, quiet = TRUE, !!!options))
-    }, name = name)
+    frame <- at_plan(plan,
+      c("data", name, "file"),
+      "data {.val {name}} could not be read",
+      {
+        rlang::inject(read_measurements(file, quiet = TRUE, !!!options))
+      },
+      name = name
+    )
     list(file = entry$file, fingerprint = file_fingerprint(file), frame = frame)
   })
 }
@@ -112,8 +116,10 @@ file_fingerprint <- function(file) substr(unname(tools::md5sum(file)), 1, 12)
 
 data_table <- function(plan, data) {
   of <- function(what) unname(vapply(data, `[[`, "", what))
-  data.frame(name = as.character(names(data)), file = as.character(of("file")),
-    fingerprint = as.character(of("fingerprint")))
+  data.frame(
+    name = as.character(names(data)), file = as.character(of("file")),
+    fingerprint = as.character(of("fingerprint"))
+  )
 }
 
 # An error of a verb, told with the place in the plan that it belongs to.
@@ -134,16 +140,21 @@ declare_planned <- function(plan, name, data) {
   pairs <- isTRUE(fields$paired) || any(c("change", "r", "mean_change", "sd_change", "se_change") %in% names(fields))
   told <- fields[setdiff(names(fields), c("data", "heading", "paired", "ask"))]
   told <- lapply(told, function(value) if (is.list(value)) unlist(value) else value)
-  at_plan(plan, c("comparisons", name), "{.val {name}} could not be declared", {
-    if (!is.null(fields$n)) {
-      declare <- if (pairs) versus_paired_summary else versus_summary
-      quietly(do.call(declare, told[intersect(names(told), summary_keys)]))
-    } else {
-      declare <- if (pairs) versus_paired else versus
-      frame <- data[[fields$data]]$frame
-      quietly(rlang::inject(declare(frame, !!!told)))
-    }
-  }, name = name)
+  at_plan(plan,
+    c("comparisons", name),
+    "{.val {name}} could not be declared",
+    {
+      if (!is.null(fields$n)) {
+        declare <- if (pairs) versus_paired_summary else versus_summary
+        quietly(do.call(declare, told[intersect(names(told), summary_keys)]))
+      } else {
+        declare <- if (pairs) versus_paired else versus
+        frame <- data[[fields$data]]$frame
+        quietly(rlang::inject(declare(frame, !!!told)))
+      }
+    },
+    name = name
+  )
 }
 
 # The answers of one comparison: those that were planned, and what a report tells besides.
@@ -155,7 +166,7 @@ ask_planned <- function(plan, name, study, threads, tell) {
     tell(name, question)
     given[[question]] <- at_plan(plan, c("comparisons", name, "ask", question), "{.val {question}} of {.val {name}}
       could not be carried out", ask_question(plan, question, asked[[question]], study, given, threads),
-    name = name, question = question
+      name = name, question = question
     )
   }
   tell(name, "what a report tells besides")
@@ -184,7 +195,8 @@ ask_question <- function(plan, question, fields, study, given, threads) {
   verb <- plan_verbs[[question]]
   args <- fields[setdiff(names(fields), c("primary", "secondary"))]
   house <- conventional(list(), verb, study, plan$house)
-  primary <- fields$primary %||% house$method %||% if (!is.null(fields$secondary)) difference_methods[[study$design]][[1]]
+  usual <- if (!is.null(fields$secondary)) difference_methods[[study$design]][[1]]
+  primary <- fields$primary %||% house$method %||% usual
   if (question != "effect") args$method <- c(primary, fields$secondary)
   args <- inherit_question(question, args, given)
   args <- conventional(keep_given(args), verb, study, plan$house)
@@ -211,7 +223,8 @@ inherit_question <- function(question, args, given) {
 
 needs_seed <- function(question, args, study) {
   switch(question,
-    difference = , equivalence = any(args$method %in% drawn_methods),
+    difference = ,
+    equivalence = any(args$method %in% drawn_methods),
     effect = identical(args$interval, "bootstrap") || identical(args$method[1], "signed_ranks"),
     # One method stands for all that apply.
     cross_check = study$source == "values" && (length(args$method) < 2 || any(args$method %in% drawn_methods)),

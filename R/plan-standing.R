@@ -29,7 +29,8 @@ check_departures <- function(plan, first) {
   if (length(given) == 0) return(invisible())
   if (is.null(first)) {
     abort_plan(plan_source(plan), "departures", c(
-      "departures need the plan that was declared.", "i" = "Name its file: {.code departs_from: plan.yaml}."
+      "departures need the plan that was declared.",
+      "i" = "Name its file: {.code departs_from: plan.yaml}."
     ))
   }
   changed <- record_differences(deciding(first$record), deciding(plan$record))$field
@@ -96,9 +97,12 @@ follows_departed <- function(name, question, first, plan) {
 # Every report describes, looks at the assumptions, and tells the size of what was asked: nothing is claimed from these.
 # Tests are another matter.
 unplanned_row <- function(name, question, planned) {
-  goes_with <- c("description", "assumptions", if ("difference" %in% planned) "effect", if ("equivalence" %in% planned) {
-    c("effect", "difference")
-  })
+  goes_with <- c(
+    "description", "assumptions", if ("difference" %in% planned) "effect",
+    if ("equivalence" %in% planned) {
+      c("effect", "difference")
+    }
+  )
   if (question %in% goes_with) {
     standing_of(name, question, "as a rule", "goes with what was planned in every report")
   } else {

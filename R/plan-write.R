@@ -21,8 +21,8 @@
 #' @param seed Seed of what is drawn at random.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return The plan as [read_plan()] returns it, invisibly.
-#' @section Errors: `vandro_error_file_exists`, `vandro_error_output`; `vandro_error_plan_data` where the data come from no
-#'   file, or the file gives another study; `vandro_error_no_source` for a direction or bounds without a reason;
+#' @section Errors: `vandro_error_file_exists`, `vandro_error_output`; `vandro_error_plan_data` where the data come from
+#'   no file, or the file gives another study; `vandro_error_no_source` for a direction or bounds without a reason;
 #'   `vandro_error_not_an_answer` for answers that have no place in a plan.
 #' @seealso Layout: [plan_layout].
 #' @examples
@@ -167,7 +167,9 @@ declaration_of <- function(study, call) {
 named_columns <- function(args, verb) {
   bare <- !nzchar(names(args))
   if (!any(bare)) return(args)
-  roles <- if (verb == "versus") c("outcome", "by", "groups") else {
+  roles <- if (verb == "versus") {
+    c("outcome", "by", "groups")
+  } else {
     list("change", c("first", "second"), c("outcome", "by", "id"))[[sum(bare)]]
   }
   names(args)[bare] <- roles[seq_len(sum(bare))]
@@ -178,21 +180,20 @@ named_columns <- function(args, verb) {
 plain_value <- function(x) {
   if (is.symbol(x)) return(as.character(x))
   if (is.atomic(x)) return(x)
-  if (!is.call(x)) return(NULL)
-  head <- if (is.symbol(x[[1]])) as.character(x[[1]]) else ""
-  if (head == "-" && length(x) == 2 && is.numeric(x[[2]])) return(-x[[2]])
-  if (head %in% c("$", "[[") && identical(x[[2]], quote(.data))) return(as.character(x[[3]]))
-  if (head == ":" && is.numeric(x[[2]]) && is.numeric(x[[3]])) return(seq(x[[2]], x[[3]]))
-  if (!head %in% c("c", "list")) return(NULL)
+  head <- if (is.call(x) && is.symbol(x[[1]])) as.character(x[[1]]) else ""
+  if (head %in% c("$", "[[")) return(if (identical(x[[2]], quote(.data))) as.character(x[[3]]))
+  if (!head %in% c("-", ":", "c", "list")) return(NULL)
   parts <- lapply(as.list(x)[-1], plain_value)
-  if (any(vapply(parts, is.null, NA))) NULL else unlist(parts)
+  if (any(vapply(parts, is.null, NA))) return(NULL)
+  switch(head, "-" = if (length(parts) == 1) -parts[[1]], ":" = seq(parts[[1]], parts[[2]]), unlist(parts))
 }
 
 abort_not_plain <- function(name, expression, call) {
   written <- paste(deparse(expression), collapse = " ")
   abort_vandro(
     c(
-      "{.arg {name}} cannot be written into a plan as it was declared.", "x" = "It is {.code {written}}.",
+      "{.arg {name}} cannot be written into a plan as it was declared.",
+      "x" = "It is {.code {written}}.",
       "i" = "Declare it by names and plain values."
     ),
     "plan_data",
@@ -202,30 +203,32 @@ abort_not_plain <- function(name, expression, call) {
 
 planned_questions <- function(answers, call) {
   if (length(answers) == 0) return(list(difference = list()))
-  questions <- lapply(answers, function(answer) {
-    asked <- own_settings(answer)
-    asked <- asked[setdiff(names(asked), c("threads", "max_memory"))]
-    question <- names(plan_verbs)[plan_verbs == answer$settings$verb]
-    # What would be taken over from the difference is said where it was asked otherwise.
-    own <- switch(question, cross_check = c("expect", "beyond", "alpha"), effect = "method")
-    for (key in setdiff(own, names(asked))) asked[[key]] <- answer$settings[[key]]
-    if (question != "effect") {
-      # The primary method is said even where it is the default: a plan declares it.
-      methods <- answer$settings$method
-      asked$method <- NULL
-      asked <- c(keep_given(list(
-        primary = if (length(methods)) methods[[1]], secondary = if (length(methods) > 1) methods[-1]
-      )), asked)
-    }
-    if (is.null(asked$reason) && (!is.null(asked$within) || (asked$expect %||% "either") != "either")) {
-      abort_no_reason(question, call)
-    }
-    asked
-  })
-  names(questions) <- vapply(answers, function(answer) names(plan_verbs)[plan_verbs == answer$settings$verb], "")
-  twice <- names(questions)[duplicated(names(questions))]
-  if (length(twice)) abort_second_answer(answers[[match(twice[[1]], names(questions))]], call)
+  questions <- lapply(answers, planned_question, call)
+  names(questions) <- vapply(answers, question_of, "")
+  twice <- which(duplicated(names(questions)))
+  if (length(twice)) abort_second_answer(answers[[twice[[1]]]], call)
   questions[order(match(names(questions), names(plan_verbs)))]
+}
+
+question_of <- function(answer) names(plan_verbs)[plan_verbs == answer$settings$verb]
+
+planned_question <- function(answer, call) {
+  question <- question_of(answer)
+  asked <- own_settings(answer)
+  asked$threads <- NULL
+  # What would be taken over from the difference is said where it was asked otherwise.
+  own <- switch(question, cross_check = c("expect", "beyond", "alpha"), effect = "method")
+  for (key in setdiff(own, names(asked))) asked[[key]] <- answer$settings[[key]]
+  if (is.null(asked$reason) && (!is.null(asked$within) || (asked$expect %||% "either") != "either")) {
+    abort_no_reason(question, call)
+  }
+  if (question == "effect") return(asked)
+  # The primary method is said even where it is the default: a plan declares it.
+  methods <- answer$settings$method
+  asked$method <- NULL
+  c(keep_given(list(
+    primary = if (length(methods)) methods[[1]], secondary = if (length(methods) > 1) methods[-1]
+  )), asked)
 }
 
 abort_no_reason <- function(question, call) {

@@ -1,5 +1,5 @@
-# YAML as plain data: every scalar stays the text that stands in the file ("No", "01", "1.50"), and what is wanted in its
-# place decides what it becomes. Nothing is evaluated; tags, anchors and aliases are refused.
+# YAML as plain data: every scalar stays the text that stands in the file ("No", "01", "1.50"), and what is wanted in
+# its place decides what it becomes. Nothing is evaluated; tags, anchors and aliases are refused.
 
 # list(tree, lines): the values, and the line of every key by its path.
 read_yaml <- function(file, kind, example, call) {
@@ -47,7 +47,7 @@ abort_encoding_of_plan <- function(file, kind, line, call) {
 # "file, line 12: ..."; `path` says where, `line` does if there is none.
 abort_plan <- function(source, path, message, ..., line = line_of(source, path), .envir = parent.frame()) {
   file <- source$file
-  place <- if (is.null(line)) cli::format_inline("{.file {file}}") else cli::format_inline("{.file {file}}, line {line}")
+  place <- cli::format_inline(if (is.null(line)) "{.file {file}}" else "{.file {file}}, line {line}")
   said <- vapply(message, function(part) cli::format_inline(part, .envir = .envir), "")
   said[[1]] <- paste0(place, ": ", said[[1]])
   # Finished text goes in by name: what stands in a file is no template.
@@ -172,7 +172,8 @@ key_lines <- function(bare, source) {
       name <- path[[length(path)]]
       first <- lines[[key]]
       abort_plan(source, path, c(
-        "the key {.val {name}} stands here a second time.", "x" = "The first time is line {first}.", "i" = "Keep one."
+        "the key {.val {name}} stands here a second time.",
+        "x" = "The first time is line {first}.", "i" = "Keep one."
       ), line = at)
     }
     lines[[key]] <- at

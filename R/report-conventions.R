@@ -17,8 +17,8 @@
 #' @param checks List of arguments of [vet_assumptions()]: `check_alpha`, `centre`, `spread_rule`, `spread_source`.
 #' @param size_words,size_source Words for the size of effects, and the source of thresholds of one's own, as in
 #'   [gauge_effect()].
-#' @param figures List: `base_size` (points), `palette` (two colours, first group first), `font` (a family that
-#'   the device knows), `grid` (`FALSE` draws no grid lines).
+#' @param figures List: `base_size` (points), `palette` (two colours, first group first), `font` (a family that the
+#'   device knows), `grid` (`FALSE` draws no grid lines).
 #' @return Conventions (class `vandro_conventions`). What is `NULL` is left to the defaults of the verbs.
 #' @section Errors: `vandro_error_bad_value`; `vandro_error_no_source` for words without one.
 #' @seealso [read_conventions()] for the same in a file.
@@ -55,14 +55,20 @@ check_house_method <- function(method, call) {
     found <- describe_value(method)
     abort_vandro(
       c(
-        "{.arg method} must name a method for {.or {.val {designs}}}.", "x" = "It is {found}.",
+        "{.arg method} must name a method for {.or {.val {designs}}}.",
+        "x" = "It is {found}.",
         "i" = "For example {.code method = c(independent = \"student\")}."
       ),
       "bad_value",
       arg = "method", call = call
     )
   }
-  for (design in names(method)) check_choice(method[[design]], difference_methods[[design]], arg = "method", call = call)
+  for (design in names(method)) {
+    check_choice(method[[design]], difference_methods[[design]],
+      arg = "method",
+      call = call
+    )
+  }
   method
 }
 
@@ -117,7 +123,9 @@ conventional <- function(asked, verb, study, house) {
     describe_study = house["level"],
     vet_assumptions = c(house[c("level", "alpha")], house$checks),
     gauge_effect = c(house["level"], if (is.null(asked$size_words)) house[c("size_words", "size_source")]),
-    test_difference = house[c("level", "alpha")], test_equivalence = house["alpha"], weigh_evidence = house["level"],
+    test_difference = house[c("level", "alpha")],
+    test_equivalence = house["alpha"],
+    weigh_evidence = house["level"],
     # Its level follows from alpha.
     cross_check = house["alpha"]
   )
@@ -169,7 +177,10 @@ style_words <- function(style) {
 #' @export
 format.vandro_conventions <- function(x, ..., width = cli::console_width()) {
   words <- convention_words(x)
-  entries <- unlist(Map(function(name, text) text_entry(capital(name), text, width, label_width = 18), names(words), words))
+  entries <- unlist(Map(
+    function(name, text) text_entry(capital(name), text, width, label_width = 18), names(words),
+    words
+  ))
   c(paste("Conventions:", x$name), if (length(entries)) unname(entries) else "Nothing is decided: the defaults stand.")
 }
 

@@ -8,7 +8,8 @@
 #' data frame.
 #'
 #' @param study A study of one or several outcomes, or an answer of [test_difference()].
-#' @param ... Of a study the question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust` and what else [test_difference()]
+#' @param ... Of a study the question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust` and what else
+#'   [test_difference()]
 #'   takes.
 #' @param estimand Which effect size, a code of [gauge_effect()]. `NULL`: the one that goes with the method, as in
 #'   [narrate()].
@@ -169,7 +170,8 @@ results_notes <- function(study, difference, effect) {
     if (!is.na(size$standardizer) && size$estimand != row$estimand) {
       sprintf("%s: standardizer %s.", effect_names(size$estimand, study), size$standardizer)
     },
-    if (any(!is.na(difference$table$p_adjusted))) sprintf("p (Holm): adjusted for %s (Holm 1979).", adjusted_over(difference)),
+    if (any(!is.na(difference$table$p_adjusted))) sprintf("p (Holm): adjusted for %s (Holm 1979).",
+      adjusted_over(difference)),
     left_out, if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
   )
 }

@@ -16,7 +16,8 @@
 #'   [audit_numbers()].
 #' @param quiet `TRUE` keeps the message about what was found to itself.
 #' @param ... Must be empty.
-#' @return A data frame, with an attribute that tells [write_plan()] where it was read from. Text stays text. The message names every column with its type and missing values
+#' @return A data frame, with an attribute that tells [write_plan()] where it was read from. Text stays text. The
+#'   message names every column with its type and missing values
 #'   and, for columns in which most values are numbers, the rows and values that are not.
 #' @section Errors: `vandro_error_file` (not there, a folder, not readable, lines of different length),
 #'   `vandro_error_empty_data` (no bytes, or only a header), `vandro_error_duplicate_columns`,

@@ -94,16 +94,24 @@ test_that("sentences and tables come as JSON that follows its schema", {
 
 test_that("JSON of every kind of answer follows its schema", {
   local_files()
-  pairs <- c(system.file("extdata", "moisture.csv", package = "vandro"), "--paired", "--first", "probe_a", "--second", "probe_b")
+  pairs <- c(
+    system.file("extdata", "moisture.csv", package = "vandro"), "--paired", "--first", "probe_a", "--second",
+    "probe_b"
+  )
   world <- c("--difference", "2.5", "--sd", "3,4", "--groups", "compost,peat")
   asked <- list(
     c("describe", "north.csv", question), c("assumptions", "north.csv", question), c("effect", "north.csv", question),
     c("difference", "north.csv", question, "--method", "permutation,ranks", "--seed", "1"),
     c("equivalence", pairs, "--within", "0.5"), c("bounds", pairs, "--within", "0.5", "--bounds", "0.2,0.4"),
-    c("cross-check", "north.csv", question, "--seed", "1"), c("evidence", pairs), c("priors", pairs, "--widths", "0.5,1"),
-    c("rehearse", world, "--n", "20,22"), c("audit", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--t", "2.00"),
+    c("cross-check", "north.csv", question, "--seed", "1"), c("evidence", pairs),
+    c("priors", pairs, "--widths", "0.5,1"),
+    c("rehearse", world, "--n", "20,22"),
+    c("audit", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--t", "2.00"),
     c("difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2"),
-    c("difference", "north.csv", "--outcome", "height,leaf_area", "--by", "substrate", "--claim", "same", "--assigned", "yes")
+    c(
+      "difference", "north.csv", "--outcome", "height,leaf_area", "--by", "substrate", "--claim", "same", "--assigned",
+      "yes"
+    )
   )
   files <- sprintf("%02d.json", seq_along(asked))
   for (i in seq_along(asked)) {

@@ -8,8 +8,10 @@ local_work <- function(env = parent.frame()) {
 test_that("a plan is written without showing a result, checked, run and compared", {
   local_work()
   got <- run_here(
-    "plan", "seedlings.csv", question, "--method", "welch,ranks", "--expect", "higher", "--reason", "more nitrogen", "--title",
-    "T", "--by-whom", "M", "--date", "2026-03-02", "--ask", "difference,effect,cross_check", "--seed", "4", "--name", "stems",
+    "plan", "seedlings.csv", question, "--method", "welch,ranks", "--expect", "higher", "--reason", "more nitrogen",
+    "--title",
+    "T", "--by-whom", "M", "--date", "2026-03-02", "--ask", "difference,effect,cross_check", "--seed", "4", "--name",
+    "stems",
     "--output", "plan.yaml"
   )
   expect_identical(got$status, 0L)
@@ -57,7 +59,8 @@ test_that("a run prints text, JSON or CSV where no folder is named", {
 test_that("bounds and priors are planned with their questions; several plans have folders of their own", {
   local_work()
   got <- run_here(
-    "plan", "seedlings.csv", question, "--within", "3", "--reason", "pots", "--prior-width", "0.5", "--output", "a.yaml",
+    "plan", "seedlings.csv", question, "--within", "3", "--reason", "pots", "--prior-width", "0.5", "--output",
+    "a.yaml",
     "--conventions", "house.yaml"
   )
   expect_identical(got$status, 1L)
@@ -65,7 +68,8 @@ test_that("bounds and priors are planned with their questions; several plans hav
   expect_false(file.exists("a.yaml"))
   writeLines(c("conventions: 1", "name: A", "numbers: {leading_zero: yes}"), "house.yaml")
   got <- run_here(
-    "plan", "seedlings.csv", question, "--within", "3", "--reason", "pots", "--prior-width", "0.5", "--output", "a.yaml",
+    "plan", "seedlings.csv", question, "--within", "3", "--reason", "pots", "--prior-width", "0.5", "--output",
+    "a.yaml",
     "--conventions", "house.yaml"
   )
   expect_identical(got$status, 0L)

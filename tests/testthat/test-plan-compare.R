@@ -33,7 +33,10 @@ test_that("folders are compared as runs are, and new data are told", {
   lines <- format(by_folder, width = 90)
   expect_true(any(grepl("^  seedlings: [0-9a-f]{12} -> [0-9a-f]{12}$", lines)))
   expect_output(print(by_folder), "Numbers")
-  expect_identical(as.data.frame(compare_runs(file.path(folder, "one", "results.json"), second)), as.data.frame(by_folder))
+  expect_identical(
+    as.data.frame(compare_runs(file.path(folder, "one", "results.json"), second)),
+    as.data.frame(by_folder)
+  )
 })
 
 test_that("a question that only one run has stands beside nothing", {

@@ -65,7 +65,9 @@ test_that("numbers, lists and mappings are read as the verbs want them", {
   plan <- read_plan(plan_file(c(
     "outcome: height" = "outcome: [height, leaf_area]", "unit: cm" = "unit: {height: cm, leaf_area: cm²}",
     "groups: [compost, peat]" = "groups: {compost: 01, No: 2}",
-    "alpha: 0.05" = "alpha: 5e-2\n      equivalence:\n        within: {height: 3, leaf_area: [-9, 10]}\n        reason: pots"
+    "alpha: 0.05" = paste0(
+      "alpha: 5e-2\n      equivalence:\n        within: {height: 3, leaf_area: [-9, 10]}\n        reason: pots"
+    )
   )))
   height <- plan$fields$comparisons$height
   expect_identical(height$outcome, c("height", "leaf_area"))
@@ -87,7 +89,10 @@ test_that("every argument of the planned verbs is known, with a type", {
     expect_true(all(types %in% names(plan_readers)))
   }
   expect_true(all(unlist(lapply(plan_fields, function(x) if (length(x) == 1) x)) %in% names(plan_readers)))
-  known <- unlist(lapply(list(versus, versus_paired, versus_summary, versus_paired_summary), function(f) names(formals(f))))
+  known <- unlist(lapply(
+    list(versus, versus_paired, versus_summary, versus_paired_summary),
+    function(f) names(formals(f))
+  ))
   expect_identical(
     setdiff(names(declaration_fields), known), c("heading", "paired", "change")
   )

@@ -1,4 +1,7 @@
-full <- c("  report: none" = "  report: [html, md]", "  figures: none" = "  figures: [svg]", "  tables: csv" = "  tables: [csv, md]")
+full <- c(
+  "  report: none" = "  report: [html, md]", "  figures: none" = "  figures: [svg]",
+  "  tables: csv" = "  tables: [csv, md]"
+)
 
 test_that("a folder holds report, tables, figures, numbers and the record", {
   folder <- withr::local_tempdir()
@@ -105,11 +108,16 @@ test_that("every different way of asking is kept once, and told in the report", 
   one <- plan_file(c("  report: none" = "  report: md"), folder = folder)
   run_quiet(one, output)
   expect_match(paste(readLines(file.path(output, "report.md")), collapse = " "), "in one way", fixed = TRUE)
-  two <- plan_file(c("  report: none" = "  report: md", "primary: welch" = "primary: ranks"), folder = folder, name = "two.yaml")
+  two <- plan_file(c("  report: none" = "  report: md", "primary: welch" = "primary: ranks"),
+    folder = folder,
+    name = "two.yaml"
+  )
   run <- run_quiet(two, output, overwrite = TRUE)
   expect_identical(run$runs$asked, c("primary welch; alpha 0.05", "primary ranks; alpha 0.05"))
   text <- gsub("\\\\", "", paste(readLines(file.path(output, "report.md")), collapse = " "))
-  expect_match(text, "Difference of height: 2 ways of asking were tried", fixed = TRUE)
+  expect_match(text, "Difference of height, 2 ways: primary welch; alpha 0.05 / primary ranks; alpha 0.05.",
+    fixed = TRUE
+  )
   # Running the same again, or a third time the first, adds nothing.
   expect_identical(nrow(run_quiet(one, output, overwrite = TRUE)$runs), 2L)
   back <- utils::read.csv(file.path(output, "runs.csv"), colClasses = "character")

@@ -28,7 +28,9 @@ test_that("data that are not there, or not named, are errors at their line", {
 
 test_that("columns that vanished since are errors that say where the plan names them", {
   folder <- withr::local_tempdir()
-  utils::write.csv(seedlings[, c("plant", "substrate", "leaf_area")], file.path(folder, "seedlings.csv"), row.names = FALSE)
+  utils::write.csv(seedlings[, c("plant", "substrate", "leaf_area")], file.path(folder, "seedlings.csv"),
+    row.names = FALSE
+  )
   lines <- sub("seedlings: .*", "seedlings: seedlings.csv", plan_text())
   e <- expect_error(run_quiet(plan_file(lines = lines, folder = folder)), class = "vandro_error_plan")
   expect_identical(e$line, 8L)

@@ -49,7 +49,8 @@ test_that("the fingerprint covers what decides numbers, and nothing else", {
 
 test_that("values are written so that they are read back as the same", {
   hostile <- c(
-    "plain", "No", "yes", "null", "~", "01", "1.50", "a: b", "a #b", "- c", "[d]", "{e}", "\"q\"", "it's", "back\\slash",
+    "plain", "No", "yes", "null", "~", "01", "1.50", "a: b", "a #b", "- c", "[d]", "{e}", "\"q\"", "it's",
+    "back\\slash",
     "line\nbreak", "tab\there", "&a", "*b", "!c", "%d", "@e", "`f`", "", " lead", "trail ", "\u00fcber \u4e2d \u0627",
     "\U1F331", "a\u0085b", "a\u2028b", "<<", "=1+1", "---", "?", "y"
   )

@@ -11,16 +11,22 @@ test_that("a report begins with what was planned, by its date and fingerprint", 
   text <- report_of()
   print <- read_plan(plan_file())$fingerprint
   expect_match(text, paste0("Declared on 2026-03-02. The plan (b.yaml) has the fingerprint ", print), fixed = TRUE)
-  expect_match(text, "1 question was carried out as declared; 1 was asked in addition and is exploratory.", fixed = TRUE)
+  expect_match(text, "1 question was carried out as declared; 1 was asked in addition and is exploratory.",
+    fixed = TRUE
+  )
   expect_lt(regexpr("## Plan", text), regexpr("## Question", text))
   expect_match(text, "primary welch; alpha 0.05", fixed = TRUE)
   expect_match(text, "vandro run b.yaml --output results", fixed = TRUE)
 })
 
 test_that("what was not planned is marked where it stands", {
-  text <- report_of(c("alpha: 0.05" = "alpha: 0.01\n      evidence: yes"), lines = c(plan_text(), "departs_from: plan.yaml"))
+  text <- report_of(c("alpha: 0.05" = "alpha: 0.01\n      evidence: yes"),
+    lines = c(plan_text(), "departs_from: plan.yaml")
+  )
   part <- function(heading) sub("\n## .*$", "", sub(paste0("^.*\n## ", heading, "\n"), "", text))
-  expect_match(part("Weight of evidence"), "Exploratory, in addition to the plan: the question was not declared", fixed = TRUE)
+  expect_match(part("Weight of evidence"), "Exploratory, in addition to the plan: the question was not declared",
+    fixed = TRUE
+  )
   expect_match(part("Test"), "Departs from the plan: alpha: declared 0.05, now 0.01", fixed = TRUE)
   expect_match(part("Agreement of the methods"), "Exploratory", fixed = TRUE)
   expect_false(grepl("Exploratory|Departs", part("Description")))
@@ -35,8 +41,10 @@ test_that("without a date the report says so, and hostile words come back as the
   expect_match(text, "No date of declaration is on record.", fixed = TRUE)
   folder <- withr::local_tempdir()
   file <- plan_file(
-    c("  report: none" = "  report: html", "title: Spring trial" = "title: \"<script>alert(1)</script>\"",
-      "alpha: 0.05" = "alpha: 0.05\n        expect: higher\n        reason: \"<img src=x onerror=alert(2)>\""),
+    c(
+      "  report: none" = "  report: html", "title: Spring trial" = "title: \"<script>alert(1)</script>\"",
+      "alpha: 0.05" = "alpha: 0.05\n        expect: higher\n        reason: \"<img src=x onerror=alert(2)>\""
+    ),
     folder = folder
   )
   run_quiet(file, file.path(folder, "out"))
@@ -63,8 +71,8 @@ test_that("sentences on standing count and agree in number", {
   expect_identical(
     of("planned", "planned", "departed", "in addition", "in addition", "not run", "as a rule"),
     paste(
-      "2 questions were carried out as declared; 2 were asked in addition and are exploratory; 1 departs from the plan;",
-      "1 was declared and not carried out."
+      "2 questions were carried out as declared; 2 were asked in addition and are exploratory; 1 departs from the",
+      "plan; 1 was declared and not carried out."
     )
   )
 })

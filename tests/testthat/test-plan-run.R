@@ -3,7 +3,8 @@ test_that("a run holds the answers that the verbs give to the same questions", {
     "outcome: height" = "outcome: [height, leaf_area]", "unit: cm" = "unit: {height: cm}",
     "alpha: 0.05" = paste0(
       "secondary: [student, permutation]\n        level: 0.9\n        seed: 5\n      assumptions: {check_alpha: 0.1}\n",
-      "      effect: {estimands: [g], level: 0.9}\n      equivalence:\n        within: {height: 3, leaf_area: [-9, 10]}\n",
+      "      effect: {estimands: [g], level: 0.9}\n      equivalence:\n",
+      "        within: {height: 3, leaf_area: [-9, 10]}\n",
       "        reason: pots\n      evidence: {prior_width: 0.5}\n      description: {set: short}"
     )
   )))
@@ -31,7 +32,8 @@ test_that("pairs, changes, counts and published numbers are declared as they are
       "  keyed: {data: long, paired: yes, outcome: conductance, by: time, id: plant, groups: [noon, dawn],",
       " unit: mmol, ask: difference}"
     ),
-    "  scores: {data: damage, outcome: score, by: substrate, counts: plants, groups: [compost, peat], ask: [difference]}",
+    "  scores: {data: damage, outcome: score, by: substrate, counts: plants, groups: [compost, peat],",
+    "    ask: [difference]}",
     "  hillside:", "    n: [18, 20]", "    mean: [22.1, 19.8]", "    sd: [3.9, 3.2]", "    groups: [compost, peat]",
     "    unit: cm", "    label: Stem height", "    ask: difference",
     "  changes: {n: 22, mean_change: 66, sd_change: 33.6, ask: [difference, evidence]}"
@@ -81,7 +83,10 @@ test_that("effect and cross-check take over what the difference asks", {
 })
 
 test_that("conventions decide where a question does not", {
-  house <- house_conventions("A", level = 0.9, alpha = 0.01, method = c(independent = "student"), size_words = "cohen_1988")
+  house <- house_conventions("A",
+    level = 0.9, alpha = 0.01, method = c(independent = "student"),
+    size_words = "cohen_1988"
+  )
   run <- run_quiet(plan_file(c("        primary: welch" = "        adjust: none", "alpha: 0.05" = "beyond: 1")),
     conventions = house
   )
@@ -97,7 +102,9 @@ test_that("errors of verbs are told with their place in the plan", {
   expect_identical(e$line, 14L)
   expect_s3_class(e$parent, "vandro_error_method_design")
   expect_match(conditionMessage(e), "\"difference\" of \"height\" could not be carried out", fixed = TRUE)
-  e <- expect_error(run_quiet(plan_file(c("groups: [compost, peat]" = "groups: [compost, pete]"))), class = "vandro_error_plan")
+  e <- expect_error(run_quiet(plan_file(c("groups: [compost, peat]" = "groups: [compost, pete]"))),
+    class = "vandro_error_plan"
+  )
   expect_identical(e$line, 8L)
   expect_error(run_plan(5), class = "vandro_error_bad_value")
   expect_error(run_quiet(plan_file(), conventions = list(1)), class = "vandro_error_bad_value")
@@ -123,11 +130,15 @@ test_that("a plan of several comparisons gives what single runs give", {
 
 test_that("p of all planned differences can be adjusted together", {
   both <- c(
-    plan_text()[1:16], sub("height", "leaves", sub("outcome: height", "outcome: [leaf_area, dry_mass]", plan_text()[8:16])),
+    plan_text()[1:16],
+    sub("height", "leaves", sub("outcome: height", "outcome: [leaf_area, dry_mass]", plan_text()[8:16])),
     plan_text()[17:20], "adjust: holm"
   )
   folder <- withr::local_tempdir()
-  run <- run_quiet(plan_file(c("  report: none" = "  report: md"), lines = both, folder = folder), file.path(folder, "out"))
+  run <- run_quiet(
+    plan_file(c("  report: none" = "  report: md"), lines = both, folder = folder),
+    file.path(folder, "out")
+  )
   table <- as.data.frame(run)
   # Holm (1979): the ordered p times 3, 2, 1, and never below the one before.
   order <- order(table$p)
@@ -137,9 +148,12 @@ test_that("p of all planned differences can be adjusted together", {
   expect_match(text, "adjusted for the 3 primary tests of the plan", fixed = TRUE)
   alone <- run_quiet(plan_file(c("outputs:" = "adjust: holm\noutputs:")))
   expect_identical(as.data.frame(alone)$p_adjusted, NA_real_)
-  expect_error(read_plan(plan_file(c("outputs:" = "adjust: hochberg\noutputs:"))), "must be", class = "vandro_error_plan")
+  expect_error(read_plan(plan_file(c("outputs:" = "adjust: hochberg\noutputs:"))), "must be",
+    class = "vandro_error_plan"
+  )
   e <- expect_error(
-    read_plan(plan_file(c("outputs:" = "adjust: none\noutputs:", "alpha: 0.05" = "adjust: holm"))), class = "vandro_error_plan"
+    read_plan(plan_file(c("outputs:" = "adjust: none\noutputs:", "alpha: 0.05" = "adjust: holm"))),
+    class = "vandro_error_plan"
   )
   expect_identical(e$line, 16L)
 })

@@ -16,7 +16,10 @@ test_that("without an earlier plan everything in it is planned, and tests beyond
   all <- run_quiet(plan_file(c("alpha: 0.05" = "alpha: 0.05\n      cross_check: yes")))
   expect_identical(rows(all, "cross_check")$standing, "planned")
   # Of a plan about evidence only, the difference is not planned.
-  evidence <- run_quiet(plan_file(c("difference:" = "evidence:", "primary: welch" = "prior_width: 1", "alpha: 0.05" = "level: 0.9")))
+  evidence <- run_quiet(plan_file(c(
+    "difference:" = "evidence:", "primary: welch" = "prior_width: 1",
+    "alpha: 0.05" = "level: 0.9"
+  )))
   expect_identical(rows(evidence, "evidence")$standing, "planned")
   expect_identical(rows(evidence, "difference")$standing, "in addition")
 })
@@ -37,7 +40,9 @@ test_that("a changed field departs, with its reason or without", {
   # What concerns the comparison concerns all of its questions.
   direction <- revised(c("groups: [compost, peat]" = "groups: [peat, compost]"))
   expect_identical(rows(direction, "difference")$standing, "departed")
-  expect_match(rows(direction, "difference")$what, "groups: declared [compost, peat], now [peat, compost]", fixed = TRUE)
+  expect_match(rows(direction, "difference")$what, "groups: declared [compost, peat], now [peat, compost]",
+    fixed = TRUE
+  )
 })
 
 test_that("a direction that is given up departs, its reason with it; a plan in another folder does not", {
@@ -47,7 +52,10 @@ test_that("a direction that is given up departs, its reason with it; a plan in a
   plan_file(lines = lines, folder = folder)
   dir.create(file.path(folder, "data"))
   file.copy(demo_file(), file.path(folder, "data"))
-  lines <- c(sub("seedlings: .*", "seedlings: data/seedlings.csv", lines[!grepl("expect|reason", lines)]), "departs_from: plan.yaml")
+  lines <- c(
+    sub("seedlings: .*", "seedlings: data/seedlings.csv", lines[!grepl("expect|reason", lines)]),
+    "departs_from: plan.yaml"
+  )
   run <- run_quiet(plan_file(lines = lines, folder = folder, name = "b.yaml"))
   expect_identical(rows(run, "difference")$what, "expect: declared higher, now left out (no reason on record)")
   expect_false("whole plan" %in% run$standing$study)
@@ -75,7 +83,8 @@ test_that("a cross-check follows a difference that departs", {
   lines <- append(plan_text(), "      cross_check: yes", 16)
   plan_file(lines = lines, folder = folder)
   run <- run_quiet(plan_file(
-    c("alpha: 0.05" = "alpha: 0.01"), lines = c(lines, "departs_from: plan.yaml"), folder = folder, name = "b.yaml"
+    c("alpha: 0.05" = "alpha: 0.01"),
+    lines = c(lines, "departs_from: plan.yaml"), folder = folder, name = "b.yaml"
   ))
   expect_identical(rows(run, "cross_check")$standing, "departed")
 })
@@ -112,7 +121,8 @@ test_that("data with other bytes than those declared depart", {
 
 test_that("a reason for what does not depart is an error, not lost", {
   e <- expect_error(
-    revised(c("alpha: 0.05" = "alpha: 0.01"), departures = "height.difference.alhpa: why"), class = "vandro_error_plan"
+    revised(c("alpha: 0.05" = "alpha: 0.01"), departures = "height.difference.alhpa: why"),
+    class = "vandro_error_plan"
   )
   expect_match(conditionMessage(e), "Did you mean \"height.difference.alpha\"", fixed = TRUE)
   expect_error(

@@ -2,7 +2,10 @@ read_shipped <- function(name, ...) {
   read_measurements(system.file("extdata", name, package = "vandro"), quiet = TRUE, ...)
 }
 height_read <- function(...) {
-  versus(read_shipped("seedlings.csv"), height, substrate, groups = c("compost", "peat"), unit = "cm", label = "Stem height", ...)
+  versus(read_shipped("seedlings.csv"), height, substrate,
+    groups = c("compost", "peat"), unit = "cm",
+    label = "Stem height", ...
+  )
 }
 written <- function(x, ..., env = parent.frame()) {
   file <- withr::local_tempfile(fileext = ".yaml", .local_envir = env)
@@ -24,15 +27,22 @@ expect_same_answers <- function(answers, ...) {
 test_that("a plan that was written gives the answers it was written from", {
   study <- height_read(assigned = TRUE, claim = "different")
   expect_same_answers(list(
-    test_difference(study, c("permutation", "welch"), expect = "higher", beyond = 1, alpha = 0.01, seed = 4, draws = 999,
-      statistic = "difference", exact = FALSE, reason = "more nitrogen: twice, \"at least\""),
-    gauge_effect(study, c("g", "superiority"), level = 0.9, size_words = c(slight = 0.1, clear = 0.6), size_source = "us"),
+    test_difference(study, c("permutation", "welch"),
+      expect = "higher", beyond = 1, alpha = 0.01, seed = 4,
+      draws = 999,
+      statistic = "difference", exact = FALSE, reason = "more nitrogen: twice, \"at least\""
+    ),
+    gauge_effect(study, c("g", "superiority"),
+      level = 0.9, size_words = c(slight = 0.1, clear = 0.6),
+      size_source = "us"
+    ),
     vet_assumptions(study, check_alpha = 0.1, limits = c(0, 60)), describe_study(study, set = "short"),
     weigh_evidence(study, prior_width = 0.5, strength_words = "jeffreys_1961"),
     cross_check(study, expect = "higher", reason = "more nitrogen", seed = 2)
   ))
   expect_same_answers(list(
-    test_equivalence(study, c(-2, 4), "ranks", reason = "pots", alpha = 0.1), gauge_effect(study, "shift", method = "ranks")
+    test_equivalence(study, c(-2, 4), "ranks", reason = "pots", alpha = 0.1),
+    gauge_effect(study, "shift", method = "ranks")
   ))
 })
 
@@ -41,14 +51,23 @@ test_that("every shape of declaration can be written and run again", {
     groups = c("compost", "peat"), unit = c(height = "cm", leaf_area = "cm\u00b2"),
     label = c(height = "Height: \"stem\"", leaf_area = "Leaf area"), blocks = bench
   )
-  expect_same_answers(list(test_difference(leaves), test_equivalence(leaves, list(height = 3, leaf_area = c(-9, 10)), reason = "r")))
-  coded <- versus(read_shipped("seedlings.csv"), "height", "substrate_code", groups = c(compost = 1, peat = 2), missing = 19.9)
+  expect_same_answers(list(
+    test_difference(leaves),
+    test_equivalence(leaves, list(height = 3, leaf_area = c(-9, 10)), reason = "r")
+  ))
+  coded <- versus(read_shipped("seedlings.csv"), "height", "substrate_code",
+    groups = c(compost = 1, peat = 2),
+    missing = 19.9
+  )
   expect_same_answers(list(test_difference(coded)))
   wide <- versus_paired(read_shipped("conductance.csv"), noon, dawn, unit = "mmol")
   expect_same_answers(list(test_difference(wide, c("signed_ranks", "paired"))))
   long <- versus_paired(read_shipped("conductance_long.csv"), conductance, time, plant, groups = c("noon", "dawn"))
   expect_same_answers(list(test_difference(long)))
-  probes <- versus_paired(read_shipped("moisture.csv"), first = probe_a, second = probe_b, order = hour, scale_by = 0.01)
+  probes <- versus_paired(read_shipped("moisture.csv"),
+    first = probe_a, second = probe_b, order = hour,
+    scale_by = 0.01
+  )
   expect_same_answers(list(test_difference(probes, "permutation", run_length = "estimate", seed = 3)))
   counted <- versus(read_shipped("root_damage.csv"), score, substrate, counts = plants, groups = c("compost", "peat"))
   expect_same_answers(list(test_difference(counted, "ranks")))
@@ -101,13 +120,17 @@ test_that("what cannot be planned is an error, and nothing is written", {
   other <- versus(changed, height, substrate, groups = c("compost", "peat"))
   expect_error(write_plan(other, file), "does not give the study", class = "vandro_error_plan_data")
   expect_error(
-    write_plan(test_difference(study, expect = "higher"), file), "needs the reason", class = "vandro_error_no_source"
+    write_plan(test_difference(study, expect = "higher"), file), "needs the reason",
+    class = "vandro_error_no_source"
   )
   expect_error(write_plan(test_equivalence(study, 3), file), "needs the reason", class = "vandro_error_no_source")
-  expect_error(write_plan(try_bounds(test_equivalence(study, 3, reason = "r")), file), class = "vandro_error_not_an_answer")
+  expect_error(write_plan(try_bounds(test_equivalence(study, 3, reason = "r")), file),
+    class = "vandro_error_not_an_answer"
+  )
   expect_error(write_plan(seedlings, file), class = "vandro_error_not_a_study")
   expect_error(
-    write_plan(list(test_difference(study), test_difference(study, "ranks")), file), class = "vandro_error_contradiction"
+    write_plan(list(test_difference(study), test_difference(study, "ranks")), file),
+    class = "vandro_error_contradiction"
   )
   expect_error(write_plan(study, file, outputs = list(report = "md", figure = "png")), class = "vandro_error_output")
   expect_length(list.files(folder, all.files = TRUE, no.. = TRUE), 0)

@@ -26,11 +26,15 @@ test_that("what a call says itself goes before the house", {
   study <- height_study()
   house <- house_conventions(level = 0.9, alpha = 0.01, method = c(independent = "student", paired = "signed_ranks"))
   expect_identical(
-    conventional(list(level = 0.8), "test_difference", study, house), list(level = 0.8, alpha = 0.01, method = "student")
+    conventional(list(level = 0.8), "test_difference", study, house),
+    list(level = 0.8, alpha = 0.01, method = "student")
   )
   expect_identical(conventional(list(), "test_difference", conductance_study(), house)$method, "signed_ranks")
   expect_identical(conventional(list(), "describe_study", study, house), list(level = 0.9))
-  expect_identical(conventional(list(method = "ranks"), "cross_check", study, house), list(method = "ranks", alpha = 0.01))
+  expect_identical(
+    conventional(list(method = "ranks"), "cross_check", study, house),
+    list(method = "ranks", alpha = 0.01)
+  )
   expect_identical(conventional(list(a = 1), "test_difference", study, NULL), list(a = 1))
   # Published numbers know no ranks.
   pairs <- versus_paired_summary(22, c(214, 148), c(41, 36), r = 0.62)
@@ -94,5 +98,7 @@ test_that("what a house cannot decide is an error", {
   bad(style = "plain")
   bad(name = 1)
   expect_error(house_conventions(size_words = c(a = 1)), class = "vandro_error_no_source")
-  expect_error(write_report(height_study(), tempfile(fileext = ".md"), conventions = "A"), class = "vandro_error_bad_value")
+  expect_error(write_report(height_study(), tempfile(fileext = ".md"), conventions = "A"),
+    class = "vandro_error_bad_value"
+  )
 })
