@@ -73,8 +73,7 @@ vandro_command <- function(args = commandArgs(trailingOnly = TRUE)) {
 
 # The message without the R call it came from: at a command line there was none. Of several files `file` names the one.
 cli_complain <- function(e, status, file = NULL) {
-  lines <- strsplit(conditionMessage(e), "\n", fixed = TRUE)[[1]]
-  if (inherits(e, "vandro_error") || !inherits(e, "rlang_error")) lines <- c(lines, parent_words(e))
+  lines <- c(strsplit(own_message(e), "\n", fixed = TRUE)[[1]], parent_words(e))
   lead <- if (is.null(file)) "vandro: " else sprintf("vandro: %s: ", file)
   cat(paste0(lead, lines[[1]]), lines[-1], sep = "\n", file = stderr())
   if (status == 2L) cat("Try: vandro help\n", file = stderr())
@@ -84,8 +83,12 @@ cli_complain <- function(e, status, file = NULL) {
 # What lies below an error: of a plan the verb's own.
 parent_words <- function(e) {
   words <- character()
-  while (!is.null(e <- e$parent)) words <- c(words, paste("Because:", conditionMessage(e)))
+  while (!is.null(e <- e$parent)) words <- c(words, paste("Because:", own_message(e)))
   words
+}
+
+own_message <- function(e) {
+  if (inherits(e, "rlang_error")) rlang::cnd_message(e, inherit = FALSE) else conditionMessage(e)
 }
 
 cli_dispatch <- function(args) {

@@ -218,7 +218,7 @@ cli_output_options <- function() {
     cli_option("decimal-mark", "MARK", "'.' or ',' in what is written", on_style),
     cli_option(
       "digits", "NUMBER", "decimals in the outcome's unit",
-      c(setdiff(on_data, c("plot", "report")), "rehearse")
+      c(setdiff(on_data, c("plot", "report", "plan")), "rehearse")
     ),
     cli_option("title", "TEXT", "title of the report, table, figure or plan", c("plot", "report", "table", "plan")),
     cli_option("author", "TEXT", "author of the report", c("report", "plan")),

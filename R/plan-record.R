@@ -43,12 +43,15 @@ deciding <- function(record) {
 # Of the fields in the order of their names: moving a line changes nothing. A file of conventions counts by its content.
 plan_fingerprint <- function(plan) {
   record <- deciding(plan$record)
-  house <- if (is.character(plan$fields$conventions)) {
-    decided <- plan$house[c("level", "alpha", "method", "checks")]
-    unlist(lapply(names(decided), function(key) paste(key, paste(names(decided[[key]]), unlist(decided[[key]])))))
-  }
+  house <- if (is.character(plan$fields$conventions)) house_record(plan$house)
   lines <- sort(paste0(names(record), ": ", record), method = "radix")
   substr(cli::hash_md5(paste(enc2utf8(c(lines, house)), collapse = "\n")), 1, 12)
+}
+
+# What of the house's conventions decides numbers.
+house_record <- function(house) {
+  decided <- keep_given(unclass(house)[c("level", "alpha", "method", "checks")])
+  unlist(lapply(names(decided), function(key) paste(key, names(decided[[key]]), unlist(decided[[key]]))))
 }
 
 # Rows of fields that differ: field, first, second; NA where one has no such field.

@@ -29,15 +29,16 @@ question_parts <- c(
   equivalence = "equivalence", evidence = "evidence", cross_check = "agreement"
 )
 
+mark_words <- c(
+  planned = "Planned; ", departed = "Departs from the plan: ", "in addition" = "Exploratory, in addition to the plan: "
+)
+
 # By chapter and part: what stands in front of what was not planned, or not so.
 run_marks <- function(run) {
   marks <- lapply(names(run$studies), function(name) {
     rows <- run$standing[run$standing$study == name & run$standing$question %in% names(question_parts), ]
-    rows <- rows[rows$standing %in% c("in addition", "departed"), ]
-    texts <- ifelse(
-      rows$standing == "departed", paste0("Departs from the plan: ", rows$what, "."),
-      paste0("Exploratory, in addition to the plan: ", rows$what, ".")
-    )
+    rows <- rows[rows$standing %in% names(mark_words) & rows$what != "as declared", ]
+    texts <- paste0(mark_words[rows$standing], rows$what, ".")
     stats::setNames(as.list(texts), question_parts[rows$question])
   })
   stats::setNames(marks, chapter_headings(run))

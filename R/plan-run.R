@@ -36,7 +36,8 @@
 #' @section Departures: A plan that names an earlier one (`departs_from`) is compared with it field by field. Questions
 #'   that were not in it were asked in addition, and are exploratory; fields that differ are departures, with the reason
 #'   given under `departures`. Where a plan holds the fingerprint it was declared with and has another one now, the
-#'   report says so. What the report tells without having been asked by the plan counts as asked in addition.
+#'   report says so. Tests that the report tells without having been asked by the plan (whether the methods agree) count
+#'   as asked in addition; description, checks and the size of what was asked go with it as a rule.
 #' @section Errors: Those of [read_plan()] and of the verbs, with the line of the plan they belong to;
 #'   `vandro_error_file_exists`, `vandro_error_output`.
 #' @seealso [compare_runs()] for what differs between two runs.
@@ -55,6 +56,7 @@ run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NUL
   plan <- changed_plan(check_plan(plan), instead, rlang::current_env())
   check_flag(overwrite)
   check_flag(quiet)
+  plan$declared_house <- plan$house
   plan$house <- check_conventions(conventions) %||% plan$house
   date <- check_text(as.character(date), arg = "date", null = FALSE)
   threads <- check_whole(threads, 1, 256)
@@ -83,7 +85,7 @@ run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NUL
 
 check_plan <- function(plan, call = rlang::caller_env()) {
   if (inherits(plan, "vandro_plan")) return(plan)
-  if (is.character(plan) && length(plan) == 1) return(rlang::inject(read_plan(!!plan), env = rlang::ns_env("vandro")))
+  if (is.character(plan) && length(plan) == 1) return(read_plan(plan))
   found <- describe_value(plan)
   abort_vandro(
     c("{.arg plan} must be the file of a plan, or a plan that was read.", "x" = "It is {found}."), "bad_value",
@@ -100,12 +102,9 @@ read_plan_data <- function(plan) {
     entry <- entries[[name]]
     file <- beside_plan(entry$file, plan$file)
     options <- entry[setdiff(names(entry), c("file", "fingerprint"))]
-    frame <- at_plan(plan,
-      c("data", name, "file"),
-      "data {.val {name}} could not be read",
-      {
-        rlang::inject(read_measurements(file, quiet = TRUE, !!!options))
-      },
+    frame <- at_plan(
+      plan, c("data", name, "file"), "data {.val {name}} could not be read",
+      rlang::inject(read_measurements(file, quiet = TRUE, !!!options)),
       name = name
     )
     list(file = entry$file, fingerprint = file_fingerprint(file), frame = frame)
@@ -140,19 +139,16 @@ declare_planned <- function(plan, name, data) {
   pairs <- isTRUE(fields$paired) || any(c("change", "r", "mean_change", "sd_change", "se_change") %in% names(fields))
   told <- fields[setdiff(names(fields), c("data", "heading", "paired", "ask"))]
   told <- lapply(told, function(value) if (is.list(value)) unlist(value) else value)
-  at_plan(plan,
-    c("comparisons", name),
-    "{.val {name}} could not be declared",
-    {
-      if (!is.null(fields$n)) {
-        declare <- if (pairs) versus_paired_summary else versus_summary
-        quietly(do.call(declare, told[intersect(names(told), summary_keys)]))
-      } else {
-        declare <- if (pairs) versus_paired else versus
-        frame <- data[[fields$data]]$frame
-        quietly(rlang::inject(declare(frame, !!!told)))
-      }
-    },
+  published <- !is.null(fields$n)
+  declare <- if (published) {
+    told <- told[intersect(names(told), summary_keys)]
+    if (pairs) versus_paired_summary else versus_summary
+  } else {
+    told <- c(list(data = data[[fields$data]]$frame), told)
+    if (pairs) versus_paired else versus
+  }
+  at_plan(
+    plan, c("comparisons", name), "{.val {name}} could not be declared", quietly(rlang::inject(declare(!!!told))),
     name = name
   )
 }
@@ -161,11 +157,13 @@ declare_planned <- function(plan, name, data) {
 ask_planned <- function(plan, name, study, threads, tell) {
   asked <- plan$fields$comparisons[[name]]$ask
   given <- list()
-  # A cross-check takes over what the difference or equivalence asks.
-  for (question in c(setdiff(names(asked), "cross_check"), intersect("cross_check", names(asked)))) {
+  # Size and cross-check take over what the difference asks, wherever it stands.
+  order <- c("difference", setdiff(names(asked), c("difference", "cross_check")), "cross_check")
+  for (question in intersect(order, names(asked))) {
     tell(name, question)
-    given[[question]] <- at_plan(plan, c("comparisons", name, "ask", question), "{.val {question}} of {.val {name}}
-      could not be carried out", ask_question(plan, question, asked[[question]], study, given, threads),
+    given[[question]] <- at_plan(
+      plan, c("comparisons", name, "ask", question), "{.val {question}} of {.val {name}} could not be carried out",
+      ask_question(plan, question, asked[[question]], study, given, threads),
       name = name, question = question
     )
   }

@@ -10,7 +10,10 @@ plan_standing <- function(plan, chapters, data) {
       standing_row(name, question, planned, first, plan)
     })
   }), recursive = FALSE)
-  rows <- c(asked, left_rows(first, plan), general_rows(first, plan), seal_rows(plan, first), data_rows(plan, data))
+  rows <- c(
+    asked, left_rows(first, plan), general_rows(first, plan), house_rows(first, plan), seal_rows(plan, first),
+    data_rows(plan, data)
+  )
   do.call(rbind, rows)
 }
 
@@ -77,8 +80,10 @@ standing_row <- function(name, question, planned, first, plan) {
     return(standing_of(name, question, "departed", "asks what the difference asks, which departs"))
   }
   if (nrow(more)) {
+    reason <- plan$fields$departures[[more$field[[1]]]]
     return(standing_of(name, question, "planned", sprintf(
-      "as declared; in addition, exploratory: method %s", toString(more$method)
+      "in addition, exploratory: method %s%s", toString(more$method),
+      if (is.null(reason)) "" else sprintf(" (reason: %s)", reason)
     )))
   }
   standing_of(name, question, "planned", "as declared")
@@ -98,10 +103,8 @@ follows_departed <- function(name, question, first, plan) {
 # Tests are another matter.
 unplanned_row <- function(name, question, planned) {
   goes_with <- c(
-    "description", "assumptions", if ("difference" %in% planned) "effect",
-    if ("equivalence" %in% planned) {
-      c("effect", "difference")
-    }
+    "description", "assumptions", if (any(c("difference", "equivalence") %in% planned)) "effect",
+    if ("equivalence" %in% planned) "difference"
   )
   if (question %in% goes_with) {
     standing_of(name, question, "as a rule", "goes with what was planned in every report")
@@ -122,7 +125,7 @@ added_methods <- function(changed) {
   do.call(rbind, c(list(data.frame(field = character(), method = character())), found))
 }
 
-# "alpha was 0.05, is 0.01 (reason: ...)".
+# "alpha: declared 0.05, now 0.01 (reason: ...)".
 change_words <- function(rows, name, plan) {
   words <- vapply(seq_len(nrow(rows)), function(i) {
     field <- rows$field[[i]]
@@ -158,6 +161,18 @@ general_rows <- function(first, plan) {
   lapply(seq_len(nrow(changed)), function(i) {
     standing_of("whole plan", changed$field[[i]], "departed", change_words(changed[i, ], NULL, plan))
   })
+}
+
+# Conventions by what they decide: those of the call against the plan's, or the plan's against those first declared.
+house_rows <- function(first, plan) {
+  declared <- if (is.null(first)) plan$declared_house else first$house
+  # What a plan holds itself is told field by field.
+  if (is.list(plan$fields$conventions) && is.list(first$fields$conventions)) return(NULL)
+  if (identical(house_record(declared), house_record(plan$house))) return(NULL)
+  name <- function(house) if (is.null(house)) "none" else house$name
+  list(standing_of("whole plan", "conventions", "departed", sprintf(
+    "declared %s, now %s, which decide otherwise", name(declared), name(plan$house)
+  )))
 }
 
 # The fingerprint that was declared, and the one the plan has.

@@ -24,7 +24,7 @@ test_that("a plan is written without showing a result, checked, run and compared
   expect_false(dir.exists("out"))
   run <- run_here("run", "plan.yaml", "--output", "out", "--date", "2026-06-30")
   expect_identical(run$status, 0L)
-  expect_match(run$err[[1]], "[1/5] stems: effect", fixed = TRUE)
+  expect_match(run$err[[1]], "[1/5] stems: difference", fixed = TRUE)
   expect_true(file.exists("out/report.html"))
   study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
   answer <- test_difference(study, c("welch", "ranks"), expect = "higher", reason = "more nitrogen")
@@ -111,6 +111,14 @@ test_that("wrong usage of plans is told", {
   got <- run_here("run", "p.yaml")
   expect_identical(got$status, 1L)
   expect_match(got$err[[1]], "line 2: there is no key \"asks\"", fixed = TRUE)
+  # What lies below is told once.
+  run_here("plan", "seedlings.csv", question, "--output", "q.yaml")
+  writeLines(sub("outcome: height", "outcome: hight", readLines("q.yaml")), "q.yaml")
+  got <- run_here("run", "q.yaml", "--quiet")
+  expect_identical(got$err, c(
+    "vandro: 'q.yaml', line 13: \"height\" could not be declared.",
+    "Because: Column \"hight\" (`outcome`) is not in `data`.", "i Did you mean \"height\"?"
+  ))
 })
 
 test_that("a run that is interrupted or killed leaves the old folder whole", {

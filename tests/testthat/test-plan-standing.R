@@ -163,3 +163,25 @@ test_that("changes that no plan can have are errors", {
   expect_error(run_quiet(plan, instead = 5), class = "vandro_error_bad_value")
   expect_error(run_quiet(plan, instead = "a"), class = "vandro_error_bad_value")
 })
+
+test_that("conventions that decide otherwise depart, those that only look otherwise do not", {
+  plan <- plan_file(c("outputs:" = "conventions: {name: A, alpha: 0.05}\noutputs:"))
+  asked <- function(house) rows(run_quiet(plan, conventions = house), "conventions")
+  expect_identical(nrow(asked(house_conventions("B", alpha = 0.05, style = number_style(decimals = 1)))), 0L)
+  expect_match(asked(house_conventions("B", alpha = 0.01))$what, "declared A, now B", fixed = TRUE)
+  folder <- withr::local_tempdir()
+  house <- function(alpha, name) writeLines(c("conventions: 1", paste("alpha:", alpha)), file.path(folder, name))
+  house(0.05, "one.yaml")
+  house(0.01, "two.yaml")
+  plan_file(c("outputs:" = "conventions: one.yaml\noutputs:"), folder = folder)
+  lines <- c(plan_text(), "departs_from: plan.yaml", "conventions: two.yaml")
+  other <- run_quiet(plan_file(lines = lines, folder = folder, name = "b.yaml"))
+  expect_identical(rows(other, "conventions")$standing, "departed")
+})
+
+test_that("the size takes over the method of a difference that stands below it", {
+  run <- run_quiet(plan_file(c(
+    "      difference:" = "      effect: yes\n      difference:", "primary: welch" = "primary: student"
+  )))
+  expect_identical(run$answers$height$effect$settings$method, "student")
+})
