@@ -21,7 +21,7 @@ run_file <- function(file) {
 
 # The longest first, so that no core waits for it at the end.
 files <- list.files("tests/testthat", "^test-.*[.]R$", full.names = TRUE)
-slow <- grepl("report-(write|html)|cli-main|report-narrate", files)
+slow <- grepl("report-(write|html|narrate)|cli-(main|table|plan)|examples", files)
 files <- files[order(!slow, -file.size(files))]
 done <- parallel::mclapply(files, run_file, mc.cores = max(1, parallel::detectCores()), mc.preschedule = FALSE)
 

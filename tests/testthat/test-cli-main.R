@@ -212,13 +212,16 @@ test_that("help names every command and option", {
 
 test_that("the demo writes what it names, and does not write over what is there", {
   folder <- file.path(withr::local_tempdir(), "demo")
-  got <- run_here("demo", "--output", folder)
+  dir.create(folder)
+  writeLines("of an earlier demo", file.path(folder, "report.html"))
+  expect_identical(run_here("demo", "--output", folder)$status, 1L)
+  expect_identical(readLines(file.path(folder, "report.html")), "of an earlier demo")
+  got <- run_here("demo", "--output", folder, "--force")
   expect_identical(got$status, 0L)
   named <- trimws(got$out[(match("Files written:", got$out) + 1):length(got$out)])
   expect_setequal(basename(named), list.files(folder))
   expect_gte(length(named), 7)
-  expect_identical(run_here("demo", "--output", folder)$status, 1L)
-  expect_identical(run_here("demo", "--output", folder, "--force")$status, 0L)
+  expect_gt(file.size(file.path(folder, "report.html")), 1e5)
 })
 
 test_that("assumptions, methods, reasons, bootstrap and words are at the shell too", {
