@@ -333,9 +333,8 @@ cli_numbers <- function(options, name, count = 1) {
   text <- options[[name]]
   if (is.null(text)) return(NULL)
   pieces <- trimws(strsplit(text, ",", fixed = TRUE)[[1]])
-  numbers <- suppressWarnings(as.numeric(pieces))
-  plain <- grepl("^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$", pieces)
-  if (length(pieces) == count && all(plain) && !anyNA(numbers)) return(numbers)
+  numbers <- plain_numbers(pieces)
+  if (length(pieces) == count && !anyNA(numbers)) return(numbers)
   wanted <- if (count == 1) "one number" else sprintf("%d numbers separated by a comma", count)
   abort_usage(c("Option {.code --{name}} must be {wanted}.", "x" = "It is {.val {text}}."), option = name)
 }

@@ -51,10 +51,11 @@ cli_run <- function(parsed) {
   options <- parsed$options
   files <- parsed$files
   if (length(files) == 0) abort_usage("{.code vandro run} needs a PLAN.")
-  if (length(files) > 1 && !is.null(options$output) && !grepl("{name}", options$output, fixed = TRUE)) {
-    abort_usage("Several plans need folders of their own: {.code --output \"{{name}}-results\"}.")
-  }
+  check_named_outputs(parsed)
   kind <- cli_choice(options, "format", c("text", "json", "csv")) %||% "text"
+  if (kind == "json" && length(files) > 1) {
+    abort_usage("Results of several plans are no single JSON: {.file results.json} stands in the folder of each.")
+  }
   if (isTRUE(options[["only-check"]])) return(cli_check_plans(parsed))
   found <- cli_each(parsed, function(p) {
     run_plan(
@@ -64,15 +65,12 @@ cli_run <- function(parsed) {
     )
   })
   if (length(found)) {
-    texts <- lapply(found, function(run) {
-      switch(kind,
-        text = format(run, width = 80),
-        json = run_json(run),
-        csv = table_csv(as.data.frame(run))
-      )
-    })
-    lines <- if (is.null(names(found)) || kind != "text") unlist(texts, use.names = FALSE) else told_files(texts)
-    writeLines(enc2utf8(lines), useBytes = TRUE)
+    one <- is.null(names(found))
+    writeLines(enc2utf8(switch(kind,
+      text = if (one) format(found[[1]], width = 80) else told_files(lapply(found, format, width = 80)),
+      json = run_json(found[[1]]),
+      csv = table_csv(if (one) as.data.frame(found[[1]]) else by_file(found))
+    )), useBytes = TRUE)
   }
   cli_finish(found)
 }

@@ -15,29 +15,19 @@
 #' @examples
 #' plan <- system.file("examples", "plan.yaml", package = "vandro")
 #' first <- run_plan(plan, quiet = TRUE)
-#' changed <- tempfile(fileext = ".yaml")
-#' lines <- sub("../extdata", dirname(system.file("extdata", "moisture.csv", package = "vandro")), readLines(plan),
-#'   fixed = TRUE
-#' )
-#' lines <- sub("^conventions: .*", "", sub("within: 0.5", "within: 0.3", lines))
-#' writeLines(lines, changed)
-#' compare_runs(first, run_plan(changed, quiet = TRUE))
+#' compare_runs(first, run_plan(plan, instead = c(probes.equivalence.within = "0.3"), quiet = TRUE))
 #' @export
 compare_runs <- function(first, second, ...) {
   rlang::check_dots_empty()
-  runs <- list(first = run_results(first), second = run_results(second))
-  first <- runs$first
-  second <- runs$second
+  first <- run_results(first)
+  second <- run_results(second)
   table <- rbind(
     different_fields("set-up", unlist(first$plan$record), unlist(second$plan$record)),
     different_fields("data", data_prints(first), data_prints(second)),
     different_fields("version", c(vandro = first$version), c(vandro = second$version)),
     different_numbers(first$answers, second$answers)
   )
-  structure(
-    list(table = table, dates = c(first$date, second$date), titles = lapply(runs, function(run) run$plan$title)),
-    class = "vandro_runs_compared"
-  )
+  structure(list(table = table, dates = c(first$date, second$date)), class = "vandro_runs_compared")
 }
 
 # What results.json holds, of a run or of its folder.
@@ -62,9 +52,9 @@ run_results <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env(
 
 parse_results <- function(lines, file, call) {
   need_package("jsonlite", "to read results", call)
-  # Numbers stay as they are written: no digit is lost, and none invented.
+  # Numbers were written so that they read back as the same.
   found <- tryCatch(
-    jsonlite::fromJSON(paste(lines, collapse = "\n"), simplifyVector = FALSE, bigint_as_char = TRUE),
+    jsonlite::fromJSON(paste(lines, collapse = "\n"), simplifyVector = FALSE),
     error = function(e) NULL
   )
   if (identical(found$layout, "vandro-run") && identical(found$layout_version, 1L)) return(found)
@@ -95,7 +85,7 @@ different_fields <- function(part, first, second) {
   compared_row(part, if (part == "set-up") pick(1) else "", question, found$field, found$first, found$second)
 }
 
-# Rows of tables are the same where every text in them is; what differs is their numbers.
+# Rows of tables are the same where what they are about is (`row_names_of`); what differs is their numbers.
 different_numbers <- function(first, second) {
   first <- numbers_by_name(first)
   second <- numbers_by_name(second)

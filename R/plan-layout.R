@@ -70,7 +70,7 @@ argument_types <- c(
   prior_location = "named_numbers", prior_df = "number", strength_words = "words", strength_source = "text",
   flagged = "text", primary = "text", secondary = "texts"
 )
-# Two of a verb's arguments are no part of what is declared.
+# Arguments of the verbs that are no part of what is declared.
 not_planned <- c("study", "x", "...", "threads")
 
 question_fields <- function(question) {
@@ -285,7 +285,11 @@ plan_readers$ask <- function(value, path, source) {
   lapply(stats::setNames(nm = names(value)), function(question) {
     asked <- value[[question]]
     at <- c(path, question)
-    if (identical(tolower(asked), "yes")) return(list())
+    yes <- identical(tolower(asked), "yes")
+    if (question == "equivalence" && (yes || is.null(asked[["within"]]))) {
+      abort_plan(source, at, c("{.val equivalence} needs its bounds: {.val within}, and the {.val reason} for them."))
+    }
+    if (yes) return(list())
     read <- read_fields(asked, question_fields(question), at, source)
     check_reasoned(read, at, source)
   })

@@ -91,7 +91,7 @@ write_run <- function(run, output, outputs, tell) {
     for (ending in outputs$report) write_run_report(run, file.path(draft, paste0("report.", ending)))
     write_whole_text(file.path(draft, "record.txt"), record_lines(run))
     write_whole_text(file.path(draft, "runs.csv"), table_csv(run$runs))
-    file.copy(run$plan$file, file.path(draft, "plan.yaml"))
+    if (!file.copy(run$plan$file, file.path(draft, "plan.yaml"))) check_readable(run$plan$file)
     written <<- sort(c(list.files(draft, recursive = TRUE), "results.json"), method = "radix")
     write_whole_text(file.path(draft, "results.json"), run_json(run, written))
   })
@@ -200,8 +200,17 @@ earlier_runs <- function(output) {
   none <- as.data.frame(stats::setNames(rep(list(character()), length(run_columns)), run_columns))
   file <- if (!is.null(output)) file.path(output, "runs.csv")
   if (is.null(file) || !file.exists(file)) return(none)
-  found <- rlang::try_fetch(read_measurements(file, as_written = TRUE, quiet = TRUE), error = function(e) NULL)
-  if (is.null(found) || !identical(names(found), run_columns)) return(none)
+  found <- read_measurements(file, as_written = TRUE, quiet = TRUE)
+  if (!identical(names(found), run_columns)) {
+    abort_vandro(
+      c(
+        "The log of earlier runs was changed and cannot be carried on.", "x" = "{.file {file}} has other columns.",
+        "i" = "Choose another folder, or move this one away."
+      ),
+      "file",
+      file = file, call = NULL
+    )
+  }
   found[] <- lapply(found, function(column) sub("^'(?=[-=+@])", "", as.character(column), perl = TRUE))
   found
 }

@@ -36,6 +36,7 @@ plan_of <- function(tree, source) {
     fields = fields, house = plan_house(fields$conventions, source), file = source$file, lines = source$lines,
     tree = tree
   )
+  plan$outputs <- plan_outputs(plan)
   plan$record <- plan_record(fields)
   plan$fingerprint <- plan_fingerprint(plan)
   structure(plan, class = "vandro_plan")
@@ -74,6 +75,7 @@ changed_plan <- function(plan, instead, call) {
     }
   )
   changed$base <- plan
+  changed$instead <- instead
   changed
 }
 

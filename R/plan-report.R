@@ -73,6 +73,7 @@ question_words <- c(
 # The fields of a question in one cell: "primary welch; expect higher; reason compost holds more nitrogen".
 asked_in <- function(run, rows) {
   vapply(seq_len(nrow(rows)), function(i) {
+    if (rows$standing[[i]] == "not run" || !rows$question[[i]] %in% names(question_words)) return("")
     own <- question_record(run$plan, rows$study[[i]], rows$question[[i]])
     if (length(own)) paste(names(own), gsub("^[\\[\"]|[]\"]$", "", own), collapse = "; ") else "defaults"
   }, "")
@@ -138,15 +139,25 @@ tried_blocks <- function(run) {
   )
 }
 
+# With what the call said itself.
 again_planned <- function(run) {
-  output <- "results"
+  file <- basename(run$plan$file)
+  instead <- run$plan$instead
+  call <- c(
+    encodeString(file, quote = "\""), "output = \"results\"",
+    if (!is.null(instead)) paste("instead =", code_text(instead, "instead"))
+  )
+  typed <- paste(c(
+    "vandro run", file, "--output results",
+    if (!is.null(instead)) sprintf("--instead '%s'", paste(names(instead), instead, sep = "=", collapse = ";"))
+  ), collapse = " ")
   doc_section(
     "How to run it again",
     doc_paragraph("The plan does the whole job again; on the same data only the date differs."),
     doc_code(c(
-      sprintf("# vandro %s; plan with fingerprint %s", run$version, run$plan$fingerprint), "library(vandro)",
-      sprintf("run_plan(%s, output = \"%s\")", encodeString(basename(run$plan$file), quote = "\""), output), "",
-      sprintf("# or in a shell: vandro run %s --output %s", basename(run$plan$file), output)
+      sprintf("# vandro %s; plan with fingerprint %s", run$version, run$plan$fingerprint),
+      if (!identical(run$plan$house, run$plan$declared_house)) sprintf("# conventions of the call: %s", run$plan$house$name),
+      "library(vandro)", sprintf("run_plan(%s)", paste(call, collapse = ", ")), "", paste("# or in a shell:", typed)
     ))
   )
 }

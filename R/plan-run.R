@@ -18,7 +18,7 @@
 #' @param threads Threads of what is drawn at random; no number depends on them.
 #' @param overwrite `TRUE` replaces the folder of an earlier run. A folder that holds anything else is never replaced.
 #' @param quiet `TRUE` keeps the progress to itself.
-#' @return A run (class `vandro_run`): `plan`, `answers` (by comparison and question), `studies`, `standing` (data frame
+#' @return A run (class `vandro_run`): `plan`, `answers` (by comparison and place in a report; `agreement` is the cross-check), `studies`, `standing` (data frame
 #'   with `study`, `question`, `standing` ("planned", "as a rule": what goes with it in every report, "in addition",
 #'   "departed", "not run") and `what`), `data`, `runs` (set-ups that were run into this folder, one row each), `date`,
 #'   `output` and `files` (what was written where).
@@ -60,7 +60,6 @@ run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NUL
   plan$house <- check_conventions(conventions) %||% plan$house
   date <- check_text(as.character(date), arg = "date", null = FALSE)
   threads <- check_whole(threads, 1, 256)
-  outputs <- plan_outputs(plan)
   if (!is.null(output)) output <- check_run_folder(output, overwrite)
   data <- read_plan_data(plan)
   studies <- lapply(stats::setNames(nm = names(plan$fields$comparisons)), function(name) {
@@ -78,7 +77,7 @@ run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NUL
   run$runs <- runs_so_far(run, output)
   if (!is.null(output)) {
     run$output <- output
-    run$files <- write_run(run, output, outputs, tell)
+    run$files <- write_run(run, output, plan$outputs, tell)
   }
   run
 }

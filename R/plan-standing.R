@@ -165,14 +165,16 @@ general_rows <- function(first, plan) {
 
 # Conventions by what they decide: those of the call against the plan's, or the plan's against those first declared.
 house_rows <- function(first, plan) {
-  declared <- if (is.null(first)) plan$declared_house else first$house
-  # What a plan holds itself is told field by field.
-  if (is.list(plan$fields$conventions) && is.list(first$fields$conventions)) return(NULL)
-  if (identical(house_record(declared), house_record(plan$house))) return(NULL)
-  name <- function(house) if (is.null(house)) "none" else house$name
-  list(standing_of("whole plan", "conventions", "departed", sprintf(
-    "declared %s, now %s, which decide otherwise", name(declared), name(plan$house)
-  )))
+  row <- function(declared, now) {
+    if (identical(house_record(declared), house_record(now))) return(NULL)
+    name <- function(house) if (is.null(house)) "none" else house$name
+    list(standing_of("whole plan", "conventions", "departed", sprintf(
+      "declared %s, now %s, which decide otherwise", name(declared), name(now)
+    )))
+  }
+  # What both plans hold themselves is told field by field.
+  by_field <- is.list(plan$fields$conventions) && is.list(first$fields$conventions)
+  c(if (!is.null(first) && !by_field) row(first$house, plan$declared_house), row(plan$declared_house, plan$house))
 }
 
 # The fingerprint that was declared, and the one the plan has.

@@ -40,6 +40,7 @@ write_plan <- function(x, file, ..., data = NULL, title = NULL, author = NULL, t
   call <- rlang::current_env()
   check_flag(overwrite)
   file <- check_output_path(file, overwrite)
+  if (!is.null(outputs)) check_known_names(outputs, names(output_fields), "outputs", call)
   items <- report_items(x, NULL)
   groups <- planned_groups(items)
   sources <- plan_sources(groups, data, file, call)
@@ -51,13 +52,14 @@ write_plan <- function(x, file, ..., data = NULL, title = NULL, author = NULL, t
     comparisons = Map(planned_comparison, groups, sources$names, MoreArgs = list(call = call)),
     outputs = outputs
   ))
-  write_whole(file, function(draft) {
-    writeLines(enc2utf8(plan_lines(fields)), draft, useBytes = TRUE)
-    plan <- read_plan(draft)
-    fields$declared$fingerprint <- plan$fingerprint
-    check_same_studies(plan, groups, call)
-    writeLines(enc2utf8(plan_lines(fields)), draft, useBytes = TRUE)
-  }, call = call)
+  # Read back beside its place, from where it sees its files.
+  draft <- tempfile(".vandro-", dirname(file), fileext = ".yaml")
+  on.exit(unlink(draft))
+  write_whole_text(draft, plan_lines(fields), call)
+  plan <- read_plan(draft)
+  check_same_studies(plan, groups, call)
+  fields$declared$fingerprint <- plan$fingerprint
+  write_whole_text(file, plan_lines(fields), call)
   invisible(read_plan(file))
 }
 

@@ -170,8 +170,9 @@ results_notes <- function(study, difference, effect) {
     if (!is.na(size$standardizer) && size$estimand != row$estimand) {
       sprintf("%s: standardizer %s.", effect_names(size$estimand, study), size$standardizer)
     },
-    if (any(!is.na(difference$table$p_adjusted))) sprintf("p (Holm): adjusted for %s (Holm 1979).",
-      adjusted_over(difference)),
+    if (any(!is.na(difference$table$p_adjusted))) {
+      sprintf("p (Holm): adjusted for %s (Holm 1979).", adjusted_over(difference))
+    },
     left_out, if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
   )
 }

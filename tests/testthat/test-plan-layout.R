@@ -97,3 +97,12 @@ test_that("every argument of the planned verbs is known, with a type", {
     setdiff(names(declaration_fields), known), c("heading", "paired", "change")
   )
 })
+
+test_that("equivalence needs its bounds before anything is run", {
+  for (asked in c("equivalence: yes", "equivalence: {alpha: 0.1}")) {
+    e <- fails(c("        alpha: 0.05" = paste0("        alpha: 0.05\n      ", asked)))
+    expect_match(conditionMessage(e), "needs its bounds", fixed = TRUE)
+    expect_identical(e$line, 17L)
+  }
+  expect_match(conditionMessage(fails(c("  figures: none" = "  figures: bmp"))), "cannot be", fixed = TRUE)
+})

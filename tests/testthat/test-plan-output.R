@@ -153,3 +153,11 @@ test_that("results.json holds every answer and follows its schema", {
   expect_identical(found$answers[[at]]$answer$table[[1]]$p, as.data.frame(run)$p)
   expect_identical(schema_faults(file.path(output, "results.json")), character())
 })
+
+test_that("a log that was changed is told, not forgotten", {
+  folder <- withr::local_tempdir()
+  file <- plan_file(folder = folder)
+  run_quiet(file, file.path(folder, "out"))
+  writeLines("a,b\n1,2", file.path(folder, "out", "runs.csv"))
+  expect_error(run_quiet(file, file.path(folder, "out"), overwrite = TRUE), "log of earlier runs", class = "vandro_error_file")
+})

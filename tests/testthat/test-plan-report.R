@@ -76,3 +76,18 @@ test_that("sentences on standing count and agree in number", {
     )
   )
 })
+
+test_that("how to run it again says what the call said", {
+  folder <- withr::local_tempdir()
+  file <- plan_file(c("  report: none" = "  report: md"), folder = folder)
+  run <- run_quiet(file, file.path(folder, "out"), instead = c(height.difference.alpha = "0.01"))
+  text <- gsub("\\", "", paste(readLines(file.path(folder, "out", "report.md")), collapse = "\n"), fixed = TRUE)
+  code <- regmatches(text, regexpr("run_plan\\(.*?\n", text, perl = TRUE))
+  withr::local_dir(folder)
+  again <- eval(parse(text = sub("results", "again", code)))
+  expect_identical(as.data.frame(again), as.data.frame(run))
+  expect_match(text, "--instead 'height.difference.alpha=0.01'", fixed = TRUE)
+  # A question that was not run was not asked with defaults.
+  rows <- data.frame(study = c("height", "whole plan"), question = c("evidence", "seed"), standing = c("not run", "departed"))
+  expect_identical(asked_in(run, rows), c("", ""))
+})

@@ -185,3 +185,12 @@ test_that("the size takes over the method of a difference that stands below it",
   )))
   expect_identical(run$answers$height$effect$settings$method, "student")
 })
+
+test_that("a call's conventions depart from the plan's own, whatever that departs from", {
+  inline <- c("outputs:" = "conventions: {name: A, alpha: 0.05}\noutputs:")
+  folder <- withr::local_tempdir()
+  plan_file(inline, folder = folder)
+  file <- plan_file(inline, lines = c(plan_text(), "departs_from: plan.yaml"), folder = folder, name = "b.yaml")
+  run <- run_quiet(file, conventions = house_conventions("B", alpha = 0.01))
+  expect_match(rows(run, "conventions")$what, "declared A, now B", fixed = TRUE)
+})

@@ -132,7 +132,7 @@ test_that("what cannot be planned is an error, and nothing is written", {
     write_plan(list(test_difference(study), test_difference(study, "ranks")), file),
     class = "vandro_error_contradiction"
   )
-  expect_error(write_plan(study, file, outputs = list(report = "md", figure = "png")), class = "vandro_error_output")
+  expect_error(write_plan(study, file, outputs = list(report = "md", figure = "png")), class = "vandro_error_bad_value")
   expect_length(list.files(folder, all.files = TRUE, no.. = TRUE), 0)
   write_plan(study, file)
   expect_error(write_plan(study, file), class = "vandro_error_file_exists")
