@@ -18,7 +18,8 @@
 #' @param threads Threads of what is drawn at random; no number depends on them.
 #' @param overwrite `TRUE` replaces the folder of an earlier run. A folder that holds anything else is never replaced.
 #' @param quiet `TRUE` keeps the progress to itself.
-#' @return A run (class `vandro_run`): `plan`, `answers` (by comparison and place in a report; `agreement` is the cross-check), `studies`, `standing` (data frame
+#' @return A run (class `vandro_run`): `plan`, `answers` (by comparison and place in a report; `agreement` is the
+#'   cross-check), `studies`, `standing` (data frame
 #'   with `study`, `question`, `standing` ("planned", "as a rule": what goes with it in every report, "in addition",
 #'   "departed", "not run") and `what`), `data`, `runs` (set-ups that were run into this folder, one row each), `date`,
 #'   `output` and `files` (what was written where).
