@@ -156,8 +156,9 @@ again_planned <- function(run) {
     doc_paragraph("The plan does the whole job again; on the same data only the date differs."),
     doc_code(c(
       sprintf("# vandro %s; plan with fingerprint %s", run$version, run$plan$fingerprint),
-      if (!identical(run$plan$house, run$plan$declared_house)) sprintf("# conventions of the call: %s",
-        run$plan$house$name),
+      if (!identical(run$plan$house, run$plan$declared_house)) {
+        sprintf("# conventions of the call: %s", run$plan$house$name)
+      },
       "library(vandro)", sprintf("run_plan(%s)", paste(call, collapse = ", ")), "", paste("# or in a shell:", typed)
     ))
   )

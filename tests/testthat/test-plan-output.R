@@ -159,6 +159,8 @@ test_that("a log that was changed is told, not forgotten", {
   file <- plan_file(folder = folder)
   run_quiet(file, file.path(folder, "out"))
   writeLines("a,b\n1,2", file.path(folder, "out", "runs.csv"))
-  expect_error(run_quiet(file, file.path(folder, "out"), overwrite = TRUE), "log of earlier runs",
-    class = "vandro_error_file")
+  expect_error(
+    run_quiet(file, file.path(folder, "out"), overwrite = TRUE), "log of earlier runs",
+    class = "vandro_error_file"
+  )
 })

@@ -88,7 +88,8 @@ test_that("how to run it again says what the call said", {
   expect_identical(as.data.frame(again), as.data.frame(run))
   expect_match(text, "--instead 'height.difference.alpha=0.01'", fixed = TRUE)
   # A question that was not run was not asked with defaults.
-  rows <- data.frame(study = c("height", "whole plan"), question = c("evidence", "seed"),
-    standing = c("not run", "departed"))
+  rows <- data.frame(
+    study = c("height", "whole plan"), question = c("evidence", "seed"), standing = c("not run", "departed")
+  )
   expect_identical(asked_in(run, rows), c("", ""))
 })
