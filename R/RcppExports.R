@@ -33,12 +33,20 @@ native_location_histogram <- function(values, times, sizes, chosen, trims, beyon
     .Call(`_vandro_native_location_histogram`, values, times, sizes, chosen, trims, beyond, draws, seed, threads, breaks)
 }
 
+native_max_t <- function(values, sizes, chosen, kind, sides, all, seed, from, to, threads) {
+    .Call(`_vandro_native_max_t`, values, sizes, chosen, kind, sides, all, seed, from, to, threads)
+}
+
 native_group_moments <- function(values, codes, first, second) {
     .Call(`_vandro_native_group_moments`, values, codes, first, second)
 }
 
 native_moments <- function(values) {
     .Call(`_vandro_native_moments`, values)
+}
+
+native_group_moments_many <- function(columns, codes, first, second) {
+    .Call(`_vandro_native_group_moments_many`, columns, codes, first, second)
 }
 
 native_ncp_limits <- function(t, df, level) {

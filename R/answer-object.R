@@ -20,14 +20,17 @@ new_answer <- function(kind, table, study, settings, detail = list()) {
 
 # Rows of one outcome; of a difference those of the declared method, or those beside it.
 outcome_rows <- function(answer, outcome, role = NULL) {
-  rows <- answer$table[answer$table$outcome == outcome$name, ]
+  rows <- answer$table[is_row_of(answer$table, outcome), ]
   if (is.null(role)) rows else rows[rows$role == role, ]
 }
 
 # What the detail called `name` holds for the declared method of one outcome.
 answer_detail <- function(answer, outcome, name) {
-  answer$detail[[name]][[which(answer$table$outcome == outcome$name & answer$table$role == "primary")]]
+  answer$detail[[name]][[which(is_row_of(answer$table, outcome) & answer$table$role == "primary")]]
 }
+
+# One row of a list of columns, as a list.
+column_row <- function(columns, i) lapply(columns, `[[`, i)
 
 # Rows (lists with the same names) bound to one list of columns.
 bind_rows <- function(rows) {

@@ -1,52 +1,72 @@
 # Tests and intervals for a difference of means.
 
-# Standard error and Satterthwaite's degrees of freedom (Welch 1947, eq. 28), on a scale on which
-# neither squares nor fourth powers under- or overflow. `reason` tells why there is no answer.
-core_welch_error <- function(a, b) {
-  if (a$n < 2 || b$n < 2) return(list(se = NA_real_, df = NA_real_, reason = "one_value"))
-  parts <- c(a$sd / sqrt(a$n), b$sd / sqrt(b$n))
-  size <- max(parts)
-  if (size == 0) return(list(se = NA_real_, df = NA_real_, reason = "no_spread"))
-  share <- (parts / size)^2
-  total <- sum(share)
-  df <- 1 / sum((share / total)^2 / (c(a$n, b$n) - 1))
-  list(se = size * sqrt(total), df = df, reason = NULL)
+# Each takes the moments of one outcome, or of many as vectors. `reason` tells why there is no answer, NA where there is
+# one.
+
+# Standard error and Satterthwaite's degrees of freedom (Welch 1947, eq. 28), on a scale on which neither squares nor
+# fourth powers under- or overflow.
+core_welch_errors <- function(a, b) {
+  part_a <- a$sd / sqrt(a$n)
+  part_b <- b$sd / sqrt(b$n)
+  size <- pmax(part_a, part_b)
+  share_a <- (part_a / size)^2
+  share_b <- (part_b / size)^2
+  total <- share_a + share_b
+  df <- 1 / ((share_a / total)^2 / (a$n - 1) + (share_b / total)^2 / (b$n - 1))
+  core_known_errors(size * sqrt(total), df, a$n < 2 | b$n < 2, size == 0)
 }
 
 # The same from the pooled variance (Student 1908; two samples: Fisher 1925). One value in one of the
 # groups tells nothing about spread and is no obstacle.
-core_student_error <- function(a, b) {
-  if (a$n + b$n < 3) return(list(se = NA_real_, df = NA_real_, reason = "one_value"))
+core_student_errors <- function(a, b) {
   sd <- core_pooled_sd(a, b)
-  if (sd == 0) return(list(se = NA_real_, df = NA_real_, reason = "no_spread"))
-  list(se = sd * sqrt(1 / a$n + 1 / b$n), df = a$n + b$n - 2, reason = NULL)
+  few <- a$n + b$n < 3 | a$n == 0 | b$n == 0
+  core_known_errors(sd * sqrt(1 / a$n + 1 / b$n), a$n + b$n - 2, few, sd == 0)
 }
 
 # The same of the mean of changes.
-core_paired_error <- function(change) {
-  if (change$n < 2) return(list(se = NA_real_, df = NA_real_, reason = "one_value"))
-  if (change$sd == 0) return(list(se = NA_real_, df = NA_real_, reason = "no_spread"))
-  list(se = change$sd / sqrt(change$n), df = change$n - 1, reason = NULL)
+core_paired_errors <- function(change) {
+  core_known_errors(change$sd / sqrt(change$n), change$n - 1, change$n < 2, change$sd == 0)
 }
 
-# Everything a t statistic tells about `estimate`: p for the question asked, the finite two-sided
+core_known_errors <- function(se, df, few, flat) {
+  reason <- rep(NA_character_, length(few))
+  reason[which(flat)] <- "no_spread"
+  reason[which(few)] <- "one_value"
+  se[!is.na(reason)] <- df[!is.na(reason)] <- NA_real_
+  list(se = se, df = df, reason = reason)
+}
+
+# The errors of one outcome: `reason` is NULL where there is an answer.
+core_one_error <- function(errors) {
+  if (is.na(errors$reason)) errors["reason"] <- list(NULL)
+  errors
+}
+core_welch_error <- function(a, b) core_one_error(core_welch_errors(a, b))
+core_student_error <- function(a, b) core_one_error(core_student_errors(a, b))
+core_paired_error <- function(change) core_one_error(core_paired_errors(change))
+
+# Everything a t statistic tells about `estimate`, or many: p for the question asked, the finite two-sided
 # interval at `level`, the one-sided bound at 1 - alpha, and the two-sided interval that agrees with
-# the test.
+# the test. `reason` is NULL where every one has an answer; out of range there is none.
 core_t_inference <- function(estimate, se, df, beyond, expect, level, alpha) {
-  if (!is.finite(estimate) || !is.finite(se)) return(list(reason = "out_of_range"))
+  lost <- !is.finite(estimate) | !is.finite(se)
+  if (any(lost)) estimate[lost] <- se[lost] <- df[lost] <- NA_real_
   statistic <- (estimate - beyond) / se
   log_p <- core_t_log_p(statistic, df, expect)
+  log_both <- if (expect == "either") log_p else core_t_log_p(statistic, df, "either")
   matched_level <- core_matched_level(expect, alpha)
   reach <- core_t_reach(se, df, level)
-  matched <- core_t_reach(se, df, matched_level)
+  matched <- if (matched_level == level) reach else core_t_reach(se, df, matched_level)
+  none <- rep(NA_real_, length(estimate))
   list(
     estimate = estimate, se = se, lower = estimate - reach, upper = estimate + reach,
-    at_least = if (expect == "higher") estimate - matched else NA_real_,
-    at_most = if (expect == "lower") estimate + matched else NA_real_,
+    at_least = if (expect == "higher") estimate - matched else none,
+    at_most = if (expect == "lower") estimate + matched else none,
     statistic = statistic, df = df, p = core_p_from_log(log_p), log_p = log_p,
-    p_two_sided = core_p_from_log(core_t_log_p(statistic, df, "either")),
-    matched_level = matched_level, matched_lower = estimate - matched,
-    matched_upper = estimate + matched
+    p_two_sided = core_p_from_log(log_both), matched_level = rep(matched_level, length(estimate)),
+    matched_lower = estimate - matched, matched_upper = estimate + matched,
+    reason = if (any(lost)) ifelse(lost, "out_of_range", NA_character_)
   )
 }
 
@@ -60,7 +80,7 @@ core_t_reach <- function(se, df, level) {
 # Natural logarithm of p: the tail asked for, never one minus the other.
 core_t_log_p <- function(statistic, df, expect) {
   switch(expect,
-    either = min(0, log(2) + stats::pt(-abs(statistic), df, log.p = TRUE)),
+    either = pmin(0, log(2) + stats::pt(-abs(statistic), df, log.p = TRUE)),
     higher = stats::pt(statistic, df, lower.tail = FALSE, log.p = TRUE),
     lower = stats::pt(statistic, df, log.p = TRUE)
   )
@@ -69,15 +89,8 @@ core_t_log_p <- function(statistic, df, expect) {
 # A p below the smallest double is given as that double, never as 0; `log_p` has its size.
 core_p_from_log <- function(log_p) {
   p <- exp(log_p)
-  p[p == 0] <- 2^-1074
+  p[which(p == 0)] <- 2^-1074
   p
-}
-
-# Adjusted p-values of Holm (1979): step down, never below the one before, at most 1.
-core_holm <- function(p) {
-  rank <- order(p)
-  adjusted <- pmin(1, cummax(p[rank] * (length(p) - seq_along(p) + 1)))
-  adjusted[order(rank)]
 }
 
 # Smallest and largest p over what rounding leaves open: every gap between the two ends of `gaps`, every

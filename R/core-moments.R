@@ -15,30 +15,62 @@ core_summary_moments <- function(n, mean, sd) {
   )
 }
 
+# `s`: sums of one sample, or vectors of the sums of many.
 core_finish_moments <- function(s) {
-  known <- s$n > 0
   rest <- s$mean / s$scale
+  unknown <- s$n == 0
+  sd <- rep(NA_real_, length(s$n))
+  several <- s$n > 1
+  sd[several] <- sqrt(s$m2[several] / (s$n[several] - 1)) / s$scale[several]
+  mean <- s$base + rest
+  mean[unknown] <- s$min[unknown] <- s$max[unknown] <- NA
   list(
-    n = s$n, missing = s$missing, base = s$base, rest = rest,
-    mean = if (known) s$base + rest else NA_real_,
-    sd = if (s$n > 1) sqrt(s$m2 / (s$n - 1)) / s$scale else NA_real_,
-    skewness = core_skewness(s$n, s$m2, s$m3), kurtosis = core_kurtosis(s$n, s$m2, s$m4),
-    min = if (known) s$min else NA_real_, max = if (known) s$max else NA_real_
+    n = s$n, missing = s$missing, base = s$base, rest = rest, mean = mean, sd = sd,
+    skewness = core_skewness(s$n, s$m2, s$m3), kurtosis = core_kurtosis(s$n, s$m2, s$m4), min = s$min, max = s$max
   )
+}
+
+# The moments of many samples at once, as a list for each.
+core_split_moments <- function(m) {
+  fields <- names(m)
+  lapply(seq_along(m$n), function(i) stats::setNames(lapply(m, `[[`, i), fields))
+}
+
+# The other way round: lists of moments (one per group) of many outcomes as vectors, a list for each group.
+core_join_moments <- function(moments) {
+  groups <- length(moments[[1]])
+  fields <- names(moments[[1]][[1]])
+  all <- array(as.double(unlist(moments, use.names = FALSE)), c(length(fields), groups, length(moments)))
+  lapply(seq_len(groups), function(g) {
+    stats::setNames(lapply(seq_along(fields), function(k) all[k, g, ]), fields)
+  })
+}
+
+# Moments of both groups for every column of a list of outcomes measured on the same rows.
+core_group_moments_many <- function(columns, codes, first, second) {
+  each <- core_split_moments(core_finish_moments(native_group_moments_many(columns, codes, first, second)))
+  lapply(seq_along(columns), function(j) each[2 * j - 1:0])
 }
 
 # G1 of Joanes & Gill (1998, section 2), from sums of powers of the deviations.
 core_skewness <- function(n, m2, m3) {
-  if (n < 3 || m2 <= 0) return(NA_real_)
-  g1 <- sqrt(n) * m3 / m2^1.5
-  g1 * sqrt(n * (n - 1)) / (n - 2)
+  out <- rep(NA_real_, length(n))
+  known <- n >= 3 & m2 > 0
+  if (!any(known)) return(out)
+  n <- n[known]
+  out[known] <- sqrt(n) * m3[known] / m2[known]^1.5 * sqrt(n * (n - 1)) / (n - 2)
+  out
 }
 
 # G2 of Joanes & Gill (1998, section 2): excess kurtosis, 0 for a normal distribution.
 core_kurtosis <- function(n, m2, m4) {
-  if (n < 4 || m2 <= 0) return(NA_real_)
-  g2 <- n * m4 / m2^2 - 3
-  (n - 1) / ((n - 2) * (n - 3)) * ((n + 1) * g2 + 6)
+  out <- rep(NA_real_, length(n))
+  known <- n >= 4 & m2 > 0
+  if (!any(known)) return(out)
+  n <- n[known]
+  g2 <- n * m4[known] / m2[known]^2 - 3
+  out[known] <- (n - 1) / ((n - 2) * (n - 3)) * ((n + 1) * g2 + 6)
+  out
 }
 
 # First mean minus second mean.

@@ -148,8 +148,8 @@ write_run_figures <- function(run, folder, outputs) {
     for (question in asked) {
       for (outcome in run$studies[[name]]$outcomes) {
         several <- length(run$studies[[name]]$outcomes) > 1
-        at <- match(outcome$name, vapply(run$studies[[name]]$outcomes, `[[`, "", "name"))
-        save(answers[[question]], paste0(question, if (several) paste0("-", at)), outcome = outcome$name)
+        at <- record_place(run$studies[[name]], outcome)
+        save(answers[[question]], paste0(question, if (several) paste0("-", at)), outcome = outcome)
       }
     }
   }

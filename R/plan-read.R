@@ -155,8 +155,9 @@ refuse_reserved <- function(names, source) {
 check_adjust <- function(fields, source) {
   adjust <- fields$adjust
   if (is.null(adjust)) return(invisible())
-  if (!adjust %in% c("holm", "none")) {
-    abort_plan(source, "adjust", c("{.val adjust} must be {.val holm} or {.val none}.", "x" = "It is {.val {adjust}}."))
+  ways <- setdiff(adjust_ways, joint_ways)
+  if (!adjust %in% ways) {
+    abort_plan(source, "adjust", c("{.val adjust} must be one of {.val {ways}}.", "x" = "It is {.val {adjust}}."))
   }
   own <- Filter(function(name) !is.null(fields$comparisons[[name]]$ask$difference$adjust), names(fields$comparisons))
   if (length(own) == 0) return(invisible())

@@ -70,7 +70,7 @@ run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NUL
   chapters <- lapply(stats::setNames(nm = names(studies)), function(name) {
     ask_planned(plan, name, studies[[name]], threads, tell)
   })
-  if (identical(plan$fields$adjust, "holm")) chapters <- adjust_together(chapters, plan)
+  if (!(plan$fields$adjust %||% "none") %in% "none") chapters <- adjust_together(chapters, plan)
   run <- structure(list(
     plan = plan, answers = chapters, studies = studies, standing = plan_standing(plan, chapters, data),
     data = data_table(plan, data), date = date, version = getNamespaceVersion("vandro")[["version"]]
@@ -234,11 +234,11 @@ needs_seed <- function(question, args, study) {
 adjust_together <- function(chapters, plan) {
   asked <- Filter(function(name) "difference" %in% names(plan$fields$comparisons[[name]]$ask), names(chapters))
   rows <- lapply(chapters[asked], function(answers) answers$difference$table[c("role", "p")])
-  together <- adjusted_p(do.call(rbind, rows), "holm")
+  together <- adjusted_p(do.call(rbind, rows), plan$fields$adjust)
   of <- rep(asked, vapply(rows, nrow, 0L))
   for (name in asked) {
     chapters[[name]]$difference$table$p_adjusted <- together[of == name]
-    chapters[[name]]$difference$settings$adjust <- "holm"
+    chapters[[name]]$difference$settings$adjust <- plan$fields$adjust
     chapters[[name]]$difference$detail$adjusted_over <- sum(!is.na(together))
   }
   chapters

@@ -6,7 +6,7 @@ points_at_most <- 400
 # Everything drawn, as plain numbers: tests compare these with the answers they come from.
 estimation_data <- function(description, outcome, difference = NULL) {
   study <- description$study
-  rows <- description$table[description$table$outcome == outcome$name, ]
+  rows <- description$table[is_row_of(description$table, outcome), ]
   groups <- data.frame(
     row = c(3, 2), group = factor(study$groups, study$groups), n = rows$n[1:2],
     mean = rows$mean[1:2], lower = rows$lower[1:2], upper = rows$upper[1:2], sd = rows$sd[1:2]

@@ -11,7 +11,7 @@ autoplot.vandro_evidence <- function(object, ..., view = NULL, outcome = NULL, b
   view <- check_choice(view %||% "evidence", c("evidence", "posterior", "widths"), arg = "view", call = call)
   outcome <- pick_outcome(object$study, outcome)
   if (view == "posterior") return(draw_posterior(object, outcome, look))
-  tried <- try_priors(object, outcome = outcome$name)
+  tried <- try_priors(object, outcome = outcome)
   if (view == "widths") return(draw_widths(tried, look))
   look$title <- look$title %||% default_title(outcome, object$study)
   part <- page_part(look)

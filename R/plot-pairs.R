@@ -92,7 +92,7 @@ changes_bars <- function(data, look) {
 draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
   k <- look$base_size / 11
   study <- description$study
-  row <- description$table[description$table$outcome == outcome$name, ][3, ]
+  row <- description$table[is_row_of(description$table, outcome), ][3, ]
   permuted <- !is.null(answer) && is_permutation_row(answer)
   ranked <- !is.null(answer) && is_rank_row(answer)
   what <- if (ranked) "centre of the changes" else "mean change"

@@ -31,7 +31,7 @@ draw_paper <- function(object, outcomes, look) {
 paper_panels <- function(object, study, outcome, look) {
   look <- list(base_size = look$base_size, palette = look$palette)
   draw <- function(x, view) {
-    rlang::inject(autoplot(x, view = view, outcome = outcome$name, !!!look))
+    rlang::inject(autoplot(x, view = view, outcome = outcome, !!!look))
   }
   if (!is_paired(study)) {
     superiority <- inherits(object, "vandro_difference") &&

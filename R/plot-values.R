@@ -2,7 +2,7 @@
 # Rows of the figures: first group at 2, second at 1.
 
 group_rows <- function(description, outcome) {
-  rows <- description$table[description$table$outcome == outcome$name, ][1:2, ]
+  rows <- description$table[is_row_of(description$table, outcome), ][1:2, ]
   groups <- description$study$groups
   rows$row <- c(2, 1)
   rows$group <- factor(groups, groups)

@@ -266,9 +266,9 @@ wrong_side <- function(row) {
 
 # What a reader must know when interval and test are read side by side.
 interval_notes <- function(x, outcome, decimals) {
-  at <- which(x$table$outcome == outcome$name & x$table$role == "primary")
+  at <- which(is_row_of(x$table, outcome) & x$table$role == "primary")
   row <- x$table[at, ]
-  matched <- x$detail$matched[[at]]
+  matched <- lapply(x$detail$matched, `[[`, at)
   number <- row_number(row, outcome, decimals)
   c(
     direction_notes(row, matched$p_two_sided, x$settings$reason),
@@ -379,7 +379,7 @@ description_interval_words <- function(x) {
 
 # Rounded columns of one outcome's description: centre and spread, and (full set) shape.
 description_cells <- function(x, outcome, decimals) {
-  rows <- x$table[x$table$outcome == outcome$name, ]
+  rows <- x$table[is_row_of(x$table, outcome), ]
   rows <- rows[!is.na(rows$mean), ]
   number <- function(column) format_number(column, decimals)
   filled <- function(cells) cells[vapply(cells, function(cell) any(nzchar(cell)), NA)]

@@ -98,7 +98,7 @@ p_range_words <- function(rows) {
 
 # Which assumption parts the methods that disagree, and what the data show of it.
 hangs_words <- function(x, outcome) {
-  hangs <- x$detail$hangs[[outcome$name]]
+  hangs <- x$detail$hangs[[record_name(outcome)]]
   vapply(unique(hangs$assumption), function(assumption) {
     rows <- hangs[hangs$assumption == assumption, ]
     names <- method_names[c(rows$one[[1]], rows$other[[1]])]
@@ -137,7 +137,7 @@ seen_words <- function(row) {
 }
 
 flagged_words <- function(x, outcome) {
-  count <- x$detail$without[[outcome$name]]
+  count <- x$detail$without[[record_name(outcome)]]
   if (length(count) == 0) return("none")
   groups <- if (is_paired(x$study)) "changes" else paste("of", x$study$groups)
   paste(format_count(count), groups, collapse = ", ")
@@ -152,7 +152,7 @@ declared_words <- function(x, rows) {
 }
 
 refused_words <- function(x, outcome) {
-  refused <- x$detail$refused[[outcome$name]]
+  refused <- x$detail$refused[[record_name(outcome)]]
   if (nrow(refused) == 0) return(NULL)
   sprintf(
     "%s%s: %s", method_names[refused$method], ifelse(refused$values == "all", "", paste0(" ", refused$values)),

@@ -69,7 +69,7 @@ size_word_lines <- function(rows, study) {
 
 # Bootstrap samples without an effect size: counted, never dropped in silence.
 undefined_words <- function(x, outcome) {
-  at <- match(outcome$name, vapply(x$study$outcomes, `[[`, "", "name"))
+  at <- record_place(x$study, outcome)
   count <- x$detail$undefined[[at]]
   count <- count[count > 0]
   if (length(count) == 0) return(NULL)
@@ -91,7 +91,7 @@ no_interval_words <- function(rows, study) {
 
 # Effect sizes that the study does not allow, and why.
 effects_left_out <- function(x, outcome) {
-  at <- match(outcome$name, vapply(x$study$outcomes, `[[`, "", "name"))
+  at <- record_place(x$study, outcome)
   reasons <- x$detail$left_out[[at]]
   if (length(reasons) == 0) return(NULL)
   words <- c(

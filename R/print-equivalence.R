@@ -103,12 +103,15 @@ bound_text <- function(row, outcome, side) {
   with_unit(text, outcome$unit)
 }
 
-place_of <- function(x, row) which(x$table$outcome == row$outcome & x$table$method == row$method)
+place_of <- function(x, row) {
+  at <- x$table$outcome == row$outcome & x$table$method == row$method
+  which(if (is.null(row$subgroup)) at else at & x$table$subgroup == row$subgroup)
+}
 
 # The test of one side as a row of test_difference(), so that it reads as such rows do.
 side_row <- function(x, row, side) {
   at <- place_of(x, row)
-  base <- x$detail$inferred$rows[[at]]
+  base <- column_row(x$detail$inferred$columns, at)
   found <- x$detail$sides[[at]][[side]]
   base$expect <- if (side == "low") "higher" else "lower"
   base$beyond <- if (side == "low") row$bound_low else row$bound_high
@@ -121,7 +124,7 @@ side_row <- function(x, row, side) {
 
 zero_row <- function(x, row) {
   at <- place_of(x, row)
-  c(x$detail$inferred$rows[[at]], list(p_adjusted = NA_real_))
+  c(column_row(x$detail$inferred$columns, at), list(p_adjusted = NA_real_))
 }
 
 side_entry_words <- function(x, row, outcome, side) {

@@ -107,7 +107,7 @@ pair_words <- function(outcome) {
 # "2 rows of compost without a value; 1 row without a group"
 left_out_words <- function(study, outcome) {
   if (is.null(study$left_out)) return("not known: the published numbers do not say")
-  left <- study$left_out[study$left_out$outcome == outcome$name & study$left_out$n > 0, ]
+  left <- study$left_out[is_row_of(study$left_out, outcome) & study$left_out$n > 0, ]
   if (nrow(left) == 0) return("nothing (no missing values, no other groups)")
   pairs <- grepl("half|halves|change", left$reason) | (is_paired(study) & left$reason == "flagged as outlying")
   unit <- ifelse(pairs, "pair", "row")

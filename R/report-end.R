@@ -35,7 +35,7 @@ methods_paragraph <- function(answers) {
     if (length(beside)) sprintf("Beside it stood %s.", named(beside)),
     "The method was declared beforehand; no check chose it.",
     if (any(!is.na(x$table$p_adjusted))) {
-      sprintf("P-values were adjusted for %s by Holm's method (Holm 1979).", adjusted_over(x))
+      sprintf("P-values were adjusted for %s by %s.", adjusted_over(x), adjust_phrase(x))
     },
     if (!is.null(answers$equivalence)) equivalence_method_text,
     if (!is.null(answers$evidence)) evidence_method_text(answers$evidence$settings),

@@ -19,7 +19,7 @@ equivalence_part <- function(i, study, answer) {
     doc_paragraph(
       strong = sprintf("Verdict: %s. ", row$verdict), paste0(capital(verdict_meaning(row)), ".")
     ),
-    doc_figure(autoplot(answer, outcome = outcome$name, view = "equivalence")),
+    doc_figure(autoplot(answer, outcome = outcome, view = "equivalence")),
     doc_table(
       equivalence_cells(answer, row, outcome),
       sprintf("Tests against the bounds and against 0, %s", study_direction(study)),
@@ -31,7 +31,7 @@ equivalence_part <- function(i, study, answer) {
         equivalence_notes(answer, row, outcome)
       ), collapse = " ")
     ),
-    doc_figure(autoplot(answer, view = "bounds", outcome = outcome$name))
+    doc_figure(autoplot(answer, view = "bounds", outcome = outcome))
   )
 }
 

@@ -36,7 +36,7 @@ evidence_part <- function(i, study, answer) {
       list(what = names(entries), found = unlist(entries, use.names = FALSE)),
       sprintf("Weight of evidence, %s: %s", inside_sentence(outcome$label), study_direction(study)), credible_note
     ),
-    doc_figure(autoplot(answer, outcome = outcome$name))
+    doc_figure(autoplot(answer, outcome = outcome))
   )
 }
 

@@ -113,11 +113,11 @@ answer_citations <- function(x) {
   paste(unlist(switch(sub("^vandro_", "", class(x)[[1]]),
     difference = c(
       difference_method_texts(x), rank_note_texts(x), beside_citations[x$table$method[x$table$role == "beside"]],
-      if (any(!is.na(x$table$p_adjusted))) "Holm 1979"
+      if (any(!is.na(x$table$p_adjusted))) adjust_citations[[x$settings$adjust %||% "holm"]]
     ),
     equivalence = c(
       equivalence_method_text, difference_method_texts(difference_of(x)),
-      beside_citations[x$table$method[x$table$role == "beside"]], if (any(!is.na(x$table$p_adjusted))) "Holm 1979"
+      beside_citations[x$table$method[x$table$role == "beside"]], if (any(!is.na(x$table$p_adjusted))) adjust_citations[[x$settings$adjust %||% "holm"]]
     ),
     cross_check = c(
       beside_citations[x$table$method], if ("without flagged" %in% x$table$values) "Tukey 1977",

@@ -140,7 +140,7 @@ tell.vandro_difference <- function(x, voice, digits, ...) {
 left_out_sentences <- function(x) {
   vapply(x$study$outcomes, function(outcome) {
     left <- x$study$left_out
-    if (is.null(left) || all(left$n[left$outcome == outcome$name] == 0)) return("")
+    if (is.null(left) || all(left$n[is_row_of(left, outcome)] == 0)) return("")
     sprintf(" Left out: %s.", left_out_words(x$study, outcome))
   }, "")
 }

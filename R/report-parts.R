@@ -104,7 +104,7 @@ assumptions_part <- function(i, study, answer) {
   views <- fitting_vet_views(study, outcome)
   list(
     doc_paragraph(vet_note),
-    if (length(views)) doc_figure(autoplot(answer, outcome = outcome$name)),
+    if (length(views)) doc_figure(autoplot(answer, outcome = outcome)),
     doc_table(
       list(
         "looked at" = cells$looked_at, found = cells$value, "how it reads" = cells$reads,
@@ -229,7 +229,7 @@ agreement_part <- function(i, study, answer) {
   refused <- refused_words(answer, outcome)
   list(
     doc_paragraph(tell(answer, "journal", NULL)[[i]]),
-    doc_figure(autoplot(answer, outcome = outcome$name)),
+    doc_figure(autoplot(answer, outcome = outcome)),
     doc_table(
       cross_cells(rows, outcome, outcome_decimals(outcome)),
       capital(cross_question_words(answer, rows, outcome)),

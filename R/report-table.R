@@ -82,13 +82,13 @@ results_row <- function(outcome, study, difference, effect) {
   size <- outcome_rows(effect, outcome)
   m <- outcome$moments
   n <- outcome_sizes(outcome)
-  list(
-    outcome = outcome$name, comparison = row$comparison, method = row$method, n_first = n[[1]],
+  c(record_cells(outcome), list(
+    comparison = row$comparison, method = row$method, n_first = n[[1]],
     mean_first = m[[1]]$mean, sd_first = m[[1]]$sd, n_second = n[[2]], mean_second = m[[2]]$mean, sd_second = m[[2]]$sd,
     estimand = row$estimand, estimate = row$estimate, lower = row$lower, upper = row$upper, level = row$level,
     effect = size$estimand, effect_estimate = size$estimate, effect_lower = size$lower, effect_upper = size$upper,
     statistic = row$statistic, statistic_name = row$statistic_name, df = row$df, p = row$p, p_adjusted = row$p_adjusted
-  )
+  ))
 }
 
 results_cells <- function(study, difference, effect, digits) {
@@ -133,10 +133,12 @@ results_cells <- function(study, difference, effect, digits) {
   cells[[test_heading(row)]] <- each(function(outcome) test_cell(row_of(outcome)))
   cells$p <- each(function(outcome) bare_p(row_of(outcome)$p, alpha = row$alpha))
   if (any(!is.na(difference$table$p_adjusted))) {
-    cells[["p (Holm)"]] <- each(function(outcome) bare_p(row_of(outcome)$p_adjusted, alpha = row$alpha))
+    cells[[adjusted_heading(difference)]] <- each(function(outcome) bare_p(row_of(outcome)$p_adjusted, alpha = row$alpha))
   }
   cells[vapply(cells, function(column) any(nzchar(column)), NA)]
 }
+
+adjusted_heading <- function(difference) sprintf("p (%s)", adjust_names[[difference$settings$adjust]])
 
 size_name <- function(row) {
   if (row$estimand == "mean_difference") "difference" else gsub("_", " ", row$estimand)
@@ -171,7 +173,9 @@ results_notes <- function(study, difference, effect) {
       sprintf("%s: standardizer %s.", effect_names(size$estimand, study), size$standardizer)
     },
     if (any(!is.na(difference$table$p_adjusted))) {
-      sprintf("p (Holm): adjusted for %s (Holm 1979).", adjusted_over(difference))
+      sprintf(
+        "%s: adjusted for %s by %s.", adjusted_heading(difference), adjusted_over(difference), adjust_phrase(difference)
+      )
     },
     left_out, if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
   )

@@ -5,7 +5,7 @@
 declared_call <- function(verb, frame) {
   fn <- rlang::frame_fn(frame)
   columns <- if (!grepl("summary", verb)) {
-    c("outcome", "by", "first", "second", "change", "id", "order", "blocks", "counts")
+    c("outcome", "by", "first", "second", "change", "id", "order", "blocks", "counts", "each")
   }
   expression_of <- function(name) {
     rlang::quo_get_expr(eval(rlang::call2(rlang::enquo, as.name(name)), frame))

@@ -17,7 +17,7 @@ resolve_groups <- function(by, groups, name, times, call) {
   }
   other <- !found$label %in% wanted$key
   list(
-    labels = wanted$label, codes = codes, code_of = code_of,
+    labels = wanted$label, key = wanted$key, codes = codes, code_of = code_of,
     no_group = found$missing,
     others = stats::setNames(found$count[other], found$label[other]), found = found$label,
     announced = is.null(groups)

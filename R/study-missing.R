@@ -72,20 +72,32 @@ declared_counts <- function(declared, group_of, groups, times = NULL) {
   )
 }
 
-left_out_table <- function(name, ...) {
+left_out_table <- function(name, ..., subgroup = NULL) {
   pieces <- list(...)
   reason <- unlist(lapply(pieces, `[[`, "reason"), use.names = FALSE)
-  lean_table(list(
+  out <- list(
     outcome = rep(name, length(reason)), reason = reason,
     group = unlist(lapply(pieces, `[[`, "group"), use.names = FALSE),
     n = as.double(unlist(lapply(pieces, `[[`, "n"), use.names = FALSE))
-  ))
+  )
+  if (!is.null(subgroup)) out$subgroup <- rep(subgroup, length(reason))
+  lean_table(out)
 }
 
 bind_left_out <- function(tables) {
   if (length(tables) == 1) return(tables[[1]])
-  columns <- c("outcome", "reason", "group", "n")
-  lean_table(lapply(stats::setNames(columns, columns), function(column) {
+  columns <- names(tables[[1]])
+  bound <- lean_table(lapply(stats::setNames(columns, columns), function(column) {
     unlist(lapply(tables, `[[`, column))
   }))
+  # Subgroups come part by part: outcome by outcome they read.
+  if (is.null(bound$subgroup)) bound else bound[order(match(bound$outcome, unique(bound$outcome))), ]
+}
+
+# The rows of cleaned values.
+rows_of_clean <- function(clean, rows) {
+  if (is.null(rows)) return(clean)
+  clean$values <- clean$values[rows]
+  if (!is.null(clean$declared)) clean$declared$row <- clean$declared$row[rows]
+  clean
 }

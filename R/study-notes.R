@@ -71,6 +71,19 @@ note_weak_pairing <- function(r, n) {
   )
 }
 
+# Records that stay in the study although they allow no comparison.
+note_incomparable <- function(records, most = 5) {
+  why <- lapply(records, `[[`, "incomparable")
+  at <- which(lengths(why) > 0)
+  if (length(at) == 0) return(NULL)
+  shown <- vapply(utils::head(at, most), function(k) sprintf("%s: %s", records[[k]]$label, why[[k]]), "")
+  more <- length(at) - length(shown)
+  sprintf(
+    "No comparison is possible for %d of %d: %s%s.", length(at), length(records), paste(shown, collapse = "; "),
+    if (more > 0) sprintf("; and %d more", more) else ""
+  )
+}
+
 announce_notes <- function(notes) {
   for (note in notes) inform_vandro(c("!" = "{note}"), "note", note = note)
 }

@@ -14,6 +14,7 @@
 #   assigned   TRUE or FALSE, where it is known whether chance assigned the units
 #   declared   the declaration as R code
 #   read       file and options with which read_measurements() read the data
+#   each       name and labels of the subgroups within which the comparison is made; records then have a `subgroup`
 #   rows       list of per-row vectors that came along: order, blocks, id (each a list of name, values)
 
 new_study <- function(design, source, groups, outcomes, left_out, notes = character(),
@@ -72,14 +73,20 @@ is_paired <- function(study) study$design == "paired"
 
 # "Height (cm)", for axes and titles.
 outcome_title <- function(outcome) {
-  if (is.null(outcome$unit)) outcome$label else sprintf("%s (%s)", outcome$label, outcome$unit)
+  label <- outcome$plain_label %||% outcome$label
+  title <- if (is.null(outcome$unit)) label else sprintf("%s (%s)", label, outcome$unit)
+  if (is.null(outcome$subgroup)) return(title)
+  paste0(title, sub(label, "", outcome$label, fixed = TRUE))
 }
 
 outcome_sizes <- function(outcome) vapply(outcome$moments[1:2], `[[`, 0, "n")
 
 # One outcome of a study by name, for figures; the first one when none is named.
 pick_outcome <- function(study, name, call = rlang::caller_env()) {
-  names <- vapply(study$outcomes, `[[`, "", "name")
+  # Reports hand on the record itself.
+  if (is.list(name)) return(name)
+  # Of a subgroup the name is that of outcome and subgroup: "height: north".
+  names <- vapply(study$outcomes, record_name, "")
   if (is.null(name)) {
     if (length(names) > 1) {
       inform_vandro(
@@ -92,10 +99,14 @@ pick_outcome <- function(study, name, call = rlang::caller_env()) {
   study$outcomes[[match(check_choice(name, names, arg = "outcome", call = call), names)]]
 }
 
+record_name <- function(outcome) {
+  if (is.null(outcome$subgroup)) outcome$name else paste0(outcome$name, ": ", outcome$subgroup)
+}
+
 # The same study with one of its outcomes.
 one_outcome <- function(study, outcome) {
   study$outcomes <- list(outcome)
-  if (!is.null(study$left_out)) study$left_out <- study$left_out[study$left_out$outcome == outcome$name, ]
+  if (!is.null(study$left_out)) study$left_out <- study$left_out[is_row_of(study$left_out, outcome), ]
   study
 }
 
@@ -118,7 +129,7 @@ outcome_group_values <- function(outcome, which) {
 # Rows of the known values of one group, in row order (pairs: of the complete ones).
 known_rows <- function(outcome, which) {
   data <- outcome$data
-  switch(data$kind,
+  rows <- switch(data$kind,
     long = which(data$codes == data$code_of[[which]] & !is.na(data$values)),
     counted = {
       used <- which(data$codes == data$code_of[[which]] & !is.na(data$values))
@@ -128,6 +139,8 @@ known_rows <- function(outcome, which) {
     pairs = which(!is.na(data$parts[[1]]) & !is.na(data$parts[[2]])),
     changes = which(!is.na(data$values))
   )
+  # Of a subgroup: the rows of the whole data.
+  if (is.null(data$rows)) rows else data$rows[rows]
 }
 
 # The declared id of each known value, else its row number.
@@ -159,7 +172,7 @@ study_fingerprint <- function(study) {
     groups <- if (outcome$data$kind == "changes") 3 else 1:2
     lapply(groups, function(which) hash_numbers(outcome_group_values(outcome, which)))
   })
-  text <- c(unlist(parts), study$groups, vapply(study$outcomes, `[[`, "", "name"))
+  text <- c(unlist(parts), study$groups, vapply(study$outcomes, record_name, ""))
   substr(cli::hash_md5(paste(enc2utf8(text), collapse = "\n")), 1, 12)
 }
 
@@ -194,7 +207,7 @@ as.data.frame.vandro_study <- function(x, row.names = NULL, optional = FALSE, ..
     if (is_paired(x)) return(pair_frame(outcome))
     values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
     data.frame(
-      outcome = rep(outcome$name, length(unlist(values))),
+      lapply(record_cells(outcome), rep, length(unlist(values))),
       group = rep(x$groups, lengths(values)), value = unlist(values)
     )
   })
@@ -205,18 +218,18 @@ summary_frame <- function(study, outcome) {
   pick <- function(what) vapply(outcome$moments, `[[`, 0, what)
   groups <- c(study$groups, if (is_paired(study)) study_direction(study))
   data.frame(
-    outcome = outcome$name, group = groups, n = pick("n"), mean = pick("mean"), sd = pick("sd")
+    record_cells(outcome), group = groups, n = pick("n"), mean = pick("mean"), sd = pick("sd")
   )
 }
 
 pair_frame <- function(outcome) {
   if (outcome$data$kind == "changes") {
     change <- outcome_group_values(outcome, 3)
-    return(data.frame(outcome = rep(outcome$name, length(change)), change = change))
+    return(data.frame(lapply(record_cells(outcome), rep, length(change)), change = change))
   }
   whole <- complete_pairs(outcome$data)
   data.frame(
-    outcome = rep(outcome$name, length(whole[[1]])), first = whole[[1]], second = whole[[2]],
+    lapply(record_cells(outcome), rep, length(whole[[1]])), first = whole[[1]], second = whole[[2]],
     change = whole[[3]]
   )
 }

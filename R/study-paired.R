@@ -15,6 +15,8 @@
 #'   dawn.
 #' @param unit,label,missing,scale_by,claim,assigned As in [versus()].
 #' @param order,blocks Column by which the units are ordered, or of blocks of units (wide and changes).
+#' @param each Column of subgroups (site, period) within each of which the comparison is made, as in [versus()]. Both
+#'   halves of a pair must lie in the same one.
 #' @param rows_in_order `TRUE` pairs the rows of long data without a key: the first row of one occasion
 #'   with the first of the other, and so on.
 #' @return A study (class `vandro_study`), see [versus()]. Every number is about the complete pairs.
@@ -40,14 +42,14 @@
 #' @export
 versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, order = NULL,
                           blocks = NULL, missing = NULL, scale_by = 1, rows_in_order = FALSE, claim = NULL,
-                          assigned = NULL) {
+                          assigned = NULL, each = NULL) {
   call <- rlang::current_env()
   roles <- paired_roles(rlang::enquos(...), call)
   check_flag(rows_in_order)
   options <- list(
     groups = groups, unit = unit, label = label, missing = check_missing_codes(missing, call),
     scale_by = check_scale(scale_by, call), rows_in_order = rows_in_order,
-    order = rlang::enquo(order), blocks = rlang::enquo(blocks)
+    order = rlang::enquo(order), blocks = rlang::enquo(blocks), each = rlang::enquo(each)
   )
   if (base::missing(data)) {
     data <- vectors_as_data(roles, call)
@@ -166,12 +168,22 @@ paired_wide <- function(data, roles, options, call) {
   })
   labels <- two_labels(options$groups, names, call)
   name <- text_for(options$label, "value", "label", call)[[1]] %||% "value"
-  made <- pair_outcome(parts, name, options, labels, call)
-  pair_study(list(made), labels, paired_rows(data, roles, options, call), FALSE, character())
+  subgroups <- find_subgroups(optional_column(options$each, data, "each", call), options$missing, call)
+  made <- each_subgroup(subgroups, function(rows, subgroup) {
+    pair_outcome(lapply(parts, rows_of_clean, rows), name, options, labels, call, subgroup = subgroup, rows = rows)
+  })
+  pair_study(made, labels, paired_rows(data, roles, options, call), FALSE, character(), subgroups, call)
+}
+
+# make(rows, subgroup) for every subgroup, or once over all rows.
+each_subgroup <- function(subgroups, make) {
+  if (is.null(subgroups)) return(list(make(NULL, NULL)))
+  lapply(seq_along(subgroups$labels), function(k) make(subgroups$rows[[k]], subgroup_of(subgroups, k)))
 }
 
 # `parts`: two cleaned outcomes, element by element.
-pair_outcome <- function(parts, name, options, labels, call, label = NULL, unit = NULL, extra = NULL) {
+pair_outcome <- function(parts, name, options, labels, call, label = NULL, unit = NULL, extra = NULL, subgroup = NULL,
+                         rows = NULL) {
   values <- lapply(parts, function(part) as.double(part$values))
   found <- core_pair_moments(values[[1]], values[[2]])
   for (k in 1:2) {
@@ -179,7 +191,6 @@ pair_outcome <- function(parts, name, options, labels, call, label = NULL, unit 
       check_no_infinite(values[[k]], TRUE, labels[[k]], call)
     }
   }
-  if (found$moments[[3]]$n == 0) abort_no_pairs(found, labels, name, call)
   declared <- lapply(1:2, function(k) {
     declared_counts(parts[[k]]$declared, rep(k, length(values[[k]])), labels)
   })
@@ -190,14 +201,15 @@ pair_outcome <- function(parts, name, options, labels, call, label = NULL, unit 
       reason = rep("half missing", 2), group = labels, n = c(found$only_second, found$only_first)
     ),
     list(reason = "both halves missing", group = NA_character_, n = found$neither),
-    declared[[1]], declared[[2]], extra
+    declared[[1]], declared[[2]], extra,
+    subgroup = subgroup$label
   )
   unit <- unit %||% text_for(options$unit, name, "unit", call)[[1]]
   outcome <- new_outcome(
     name, label, unit, found$moments, list(kind = "pairs", parts = values),
     found[c("r", "up", "down", "same")]
   )
-  list(outcome = outcome, left_out = left_out)
+  list(outcome = in_subgroup(outcome, subgroup, rows), left_out = left_out, found = found)
 }
 
 abort_no_pairs <- function(found, labels, name, call) {
@@ -213,13 +225,16 @@ abort_no_pairs <- function(found, labels, name, call) {
   )
 }
 
-pair_study <- function(made, labels, rows, announced, notes) {
-  first <- made[[1]]$outcome
-  new_study(
-    "paired", "values", labels, lapply(made, `[[`, "outcome"),
-    bind_left_out(lapply(made, `[[`, "left_out")),
-    c(notes, note_weak_pairing(first$pairs$r, first$moments[[3]]$n)), announced, rows
+pair_study <- function(made, labels, rows, announced, notes, subgroups, call) {
+  records <- keep_incomparable(lapply(made, `[[`, "outcome"), labels, function(record) {
+    abort_no_pairs(made[[1]]$found, labels, record$name, call)
+  })
+  whole <- Filter(is_comparable, records)[[1]]
+  study <- new_study(
+    "paired", "values", labels, records, bind_left_out(lapply(made, `[[`, "left_out")),
+    c(notes, note_weak_pairing(whole$pairs$r, whole$moments[[3]]$n), note_incomparable(records)), announced, rows
   )
+  with_subgroups(study, subgroups)
 }
 
 # --- long, by key -----------------------------------------------------------------------------------
@@ -239,26 +254,69 @@ paired_long <- function(data, roles, options, call) {
   }
   units <- text_for(options$unit, names, "unit", call)
   labels <- text_for(options$label, names, "label", call)
-  others <- grouping$others
-  extra <- list(
-    reason = c("group missing", rep("other group", length(others)), if (!is.null(key)) "key missing"),
-    group = c(NA, names(others), if (!is.null(key)) NA),
-    n = c(grouping$no_group, others, if (!is.null(key)) match$keyless)
-  )
-  made <- lapply(names, function(name) {
+  subgroups <- pair_subgroups(match$rows, data, options, call)
+  lost <- function(rows) lost_rows(rows, data, by, key, grouping, options, call)
+  made <- unlist(lapply(names, function(name) {
     clean <- clean_outcome(data[[name]], name, options$missing, options$scale_by, call)
-    parts <- lapply(match$rows, function(rows) {
-      declared <- clean$declared
-      if (!is.null(declared)) declared$row <- ifelse(is.na(rows), 0L, declared$row[rows])
-      list(values = clean$values[rows], declared = declared)
+    each_subgroup(subgroups, function(pairs, subgroup) {
+      parts <- lapply(match$rows, function(rows) {
+        if (!is.null(pairs)) rows <- rows[pairs]
+        declared <- clean$declared
+        if (!is.null(declared)) declared$row <- ifelse(is.na(rows), 0L, declared$row[rows])
+        list(values = clean$values[rows], declared = declared)
+      })
+      pair_outcome(
+        parts, name, options, grouping$labels, call, labels[[name]], units[[name]], lost(subgroup), subgroup, pairs
+      )
     })
-    pair_outcome(
-      parts, name, options, grouping$labels, call, labels[[name]], units[[name]], extra
-    )
-  })
+  }), recursive = FALSE)
   rows <- if (!is.null(key)) list(id = list(name = key$name, values = match$keys)) else list()
   notes <- c(note_near_labels(grouping$found, by), match$note)
-  pair_study(made, grouping$labels, rows, grouping$announced, notes)
+  pair_study(made, grouping$labels, rows, grouping$announced, notes, subgroups, call)
+}
+
+# Rows without a group, of other groups, and without a key, as pieces of the table of what was left out; of one
+# subgroup its own.
+lost_rows <- function(subgroup, data, by, key, grouping, options, call) {
+  rows <- if (is.null(subgroup)) {
+    seq_len(nrow(data))
+  } else {
+    which(as.character(optional_column(options$each, data, "each", call)$values) == subgroup$label)
+  }
+  found <- found_groups(clean_groups(data[[by]], options$missing)[rows])
+  other <- !found$label %in% grouping$key
+  list(
+    reason = c("group missing", rep("other group", sum(other)), if (!is.null(key)) "key missing"),
+    group = c(NA, found$label[other], if (!is.null(key)) NA),
+    n = c(
+      found$missing, found$count[other],
+      if (!is.null(key)) sum(is.na(key$values[rows]) & grouping$codes[rows] %in% grouping$code_of)
+    )
+  )
+}
+
+# Subgroups of pairs: both halves in the same one; where one half is missing, that of the other.
+pair_subgroups <- function(rows, data, options, call) {
+  column <- optional_column(options$each, data, "each", call)
+  if (is.null(column)) return(NULL)
+  halves <- lapply(rows, function(at) as.character(column$values)[at])
+  apart <- which(halves[[1]] != halves[[2]])
+  if (length(apart)) {
+    at <- c(rows[[1]][[apart[[1]]]], rows[[2]][[apart[[1]]]])
+    values <- c(halves[[1]][[apart[[1]]]], halves[[2]][[apart[[1]]]])
+    abort_vandro(
+      c(
+        "Both halves of a pair must lie in the same subgroup.",
+        "x" = "Rows {at[[1]]} and {at[[2]]} belong together and have {.val {values}} in {.val {column$name}}.",
+        "i" = "{length(apart)} pair{?s} in all. Correct the column, or choose one that describes the units."
+      ),
+      "bad_subgroups",
+      column = column$name, rows = at, call = call
+    )
+  }
+  of_pair <- ifelse(is.na(halves[[1]]), halves[[2]], halves[[1]])
+  levels <- if (is.factor(column$values)) levels(column$values) else unique(of_pair)
+  find_subgroups(list(name = column$name, values = factor(of_pair, levels)), options$missing, call)
 }
 
 # A column of words cannot be the second measurement: it names the occasions.
@@ -300,7 +358,6 @@ match_by_row <- function(at, labels, rows_in_order, call) {
 
 match_by_key <- function(at, key, labels, call) {
   keys <- lapply(at, function(rows) key$values[rows])
-  keyless <- sum(vapply(keys, function(k) sum(is.na(k)), 0))
   for (k in 1:2) {
     known <- keys[[k]][!is.na(keys[[k]])]
     twice <- unique(known[duplicated(known)])
@@ -319,8 +376,7 @@ match_by_key <- function(at, key, labels, call) {
     )
   }
   list(
-    rows = list(at[[1]][match(all, keys[[1]])], at[[2]][match(all, keys[[2]])]), keys = all,
-    keyless = keyless, note = note
+    rows = list(at[[1]][match(all, keys[[1]])], at[[2]][match(all, keys[[2]])]), keys = all, note = note
   )
 }
 
@@ -344,31 +400,40 @@ paired_changes <- function(data, roles, options, call) {
   column <- column_name(roles$change, data, "change", call)
   labels <- if (is.null(options$groups)) c("first", "second") else check_labels(options$groups, call)
   clean <- clean_outcome(data[[column]], column, options$missing, options$scale_by, call)
-  record <- change_record(clean$values)
-  change <- record$moments[[3]]
-  if (any(is.infinite(c(change$min, change$max)))) check_no_infinite(clean$values, TRUE, column, call)
-  if (change$n == 0) {
+  subgroups <- find_subgroups(optional_column(options$each, data, "each", call), options$missing, call)
+  made <- each_subgroup(subgroups, function(rows, subgroup) {
+    change_outcome(rows_of_clean(clean, rows), column, options, subgroup, rows, call)
+  })
+  records <- keep_incomparable(lapply(made, `[[`, "outcome"), labels, function(record) {
     abort_vandro(
       c("Changes {.val {column}} must have at least one value.", "x" = "All are missing."),
       "all_missing",
       column = column, call = call
     )
-  }
+  })
+  study <- new_study(
+    "paired", "values", labels, records, bind_left_out(lapply(made, `[[`, "left_out")), note_incomparable(records),
+    is.null(options$groups), paired_rows(data, roles, options, call)
+  )
+  with_subgroups(study, subgroups)
+}
+
+change_outcome <- function(clean, column, options, subgroup, rows, call) {
+  record <- change_record(clean$values)
+  change <- record$moments[[3]]
+  if (any(is.infinite(c(change$min, change$max)))) check_no_infinite(clean$values, TRUE, column, call)
   declared <- declared_counts(clean$declared, rep(1L, length(clean$values)), c(NA, NA))
   left_out <- left_out_table(
     column,
-    list(reason = "change missing", group = NA_character_, n = change$missing - sum(declared$n)),
-    declared
+    list(reason = "change missing", group = NA_character_, n = change$missing - sum(declared$n)), declared,
+    subgroup = subgroup$label
   )
   outcome <- new_outcome(
     column, text_for(options$label, column, "label", call)[[1]],
     text_for(options$unit, column, "unit", call)[[1]], record$moments,
     list(kind = "changes", values = clean$values), record$pairs
   )
-  new_study(
-    "paired", "values", labels, list(outcome), left_out, character(), is.null(options$groups),
-    paired_rows(data, roles, options, call)
-  )
+  list(outcome = in_subgroup(outcome, subgroup, rows), left_out = left_out)
 }
 
 # What changes alone tell: nothing of the halves, moments and signs of the changes.

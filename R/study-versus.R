@@ -32,6 +32,8 @@
 #'   support sameness, and says so to a study that claims it; [test_equivalence()] can.
 #' @param assigned Whether chance assigned the units to the groups (of pairs: the order of the two measurements), where
 #'   that is known. Only with `TRUE` is a difference told in words of cause, see [narrate()].
+#' @param each Column of subgroups (site, period): the same comparison within each of them. All verbs then give a row
+#'   for every outcome and subgroup; [compare_subgroups()] tests whether the differences differ.
 #' @return A study (class `vandro_study`) to be given to [describe_study()], [test_difference()],
 #'   [gauge_effect()], [narrate()], [write_report()] or `plot()`. Printing it shows the direction,
 #'   the number of values per group and everything that was left out.
@@ -40,6 +42,8 @@
 #' @section Notes: Group labels that differ only in case or blanks, units in both groups, and two samples
 #'   of equal size whose rows go together (correlation at least 0.5, p at most 0.001) are noted in a
 #'   message and with the study: they may be pairs, see [versus_paired()]. Nothing is changed for it.
+#'   Of several outcomes or subgroups, one in which a group has no values is kept and noted; answers then have a row for
+#'   it that says why there is no result.
 #' @section Errors: All errors have the class `vandro_error` and a class of their own:
 #'   `vandro_error_missing_column`, `vandro_error_duplicate_columns`, `vandro_error_empty_data`,
 #'   `vandro_error_not_numeric` (with the first row and value that is no number),
@@ -70,13 +74,13 @@
 #' @export
 versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, order = NULL,
                    blocks = NULL, ..., first, second, id = NULL, counts = NULL, missing = NULL,
-                   scale_by = 1, claim = NULL, assigned = NULL) {
+                   scale_by = 1, claim = NULL, assigned = NULL, each = NULL) {
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   columns <- list(
     outcome = rlang::enquo(outcome), by = rlang::enquo(by), first = rlang::enquo(first),
     second = rlang::enquo(second), order = rlang::enquo(order), blocks = rlang::enquo(blocks),
-    id = rlang::enquo(id), counts = rlang::enquo(counts)
+    id = rlang::enquo(id), counts = rlang::enquo(counts), each = rlang::enquo(each)
   )
   options <- list(
     groups = groups, unit = unit, label = label, missing = check_missing_codes(missing, call),
@@ -133,51 +137,112 @@ versus_long <- function(data, columns, options, call) {
   if (is_given(columns$counts)) refuse_roles(columns, c("order", "blocks", "id"), "counts", call)
   times <- optional_column(columns$counts, data, "counts", call)
   times <- check_counts(times, call)
-  grouping <- resolve_groups(
-    clean_groups(data[[by]], options$missing), options$groups, by, times, call
-  )
+  labels_of_rows <- clean_groups(data[[by]], options$missing)
+  grouping <- resolve_groups(labels_of_rows, options$groups, by, times, call)
+  subgroups <- find_subgroups(optional_column(columns$each, data, "each", call), options$missing, call)
   units <- text_for(options$unit, names, "unit", call)
   labels <- text_for(options$label, names, "label", call)
-  made <- lapply(names, function(name) {
-    long_outcome(data[[name]], name, units[[name]], labels[[name]], grouping, times, options, call)
+  clean <- lapply(names, function(name) {
+    column <- data[[name]]
+    one <- clean_outcome(column, name, options$missing, options$scale_by, call)
+    one$unit <- units[[name]] %||% if (inherits(column, "difftime")) units(column)
+    c(one, list(name = name, label = labels[[name]]))
+  })
+  made <- lapply(long_parts(grouping, labels_of_rows, times, subgroups), long_outcomes, clean, call)
+  records <- in_outcome_order(lapply(made, `[[`, "records"))
+  records <- keep_incomparable(records, grouping$labels, function(record) {
+    abort_all_missing(record$moments, grouping$labels, record$name, call)
   })
   notes <- c(
     note_near_labels(grouping$found, by),
     note_repeated_id(rows$id, grouping$codes, grouping$code_of, grouping$labels),
-    note_row_correlation_long(made[[1]]$outcome, grouping, times)
+    note_row_correlation_long(clean[[1]]$values, grouping, times), note_incomparable(records)
   )
-  new_study(
-    "independent", "values", grouping$labels, lapply(made, `[[`, "outcome"),
-    bind_left_out(lapply(made, `[[`, "left_out")), notes, grouping$announced,
-    rows[lengths(rows) > 0]
+  study <- new_study(
+    "independent", "values", grouping$labels, records, bind_left_out(lapply(made, `[[`, "left_out")), notes,
+    grouping$announced, rows[lengths(rows) > 0]
   )
+  with_subgroups(study, subgroups)
 }
 
-long_outcome <- function(column, name, unit, label, grouping, times, options, call) {
-  clean <- clean_outcome(column, name, options$missing, options$scale_by, call)
+# Records part by part -> outcome by outcome.
+in_outcome_order <- function(parts) {
+  if (length(parts) == 1) return(parts[[1]])
+  unlist(lapply(seq_along(parts[[1]]), function(j) lapply(parts, `[[`, j)), recursive = FALSE)
+}
+
+# The rows that one record is made of: all, or those of each subgroup.
+long_parts <- function(grouping, labels_of_rows, times, subgroups) {
+  if (is.null(subgroups)) return(list(list(grouping = grouping, times = times)))
+  lapply(seq_along(subgroups$labels), function(k) {
+    rows <- subgroups$rows[[k]]
+    own <- grouping
+    own$codes <- grouping$codes[rows]
+    found <- found_groups(labels_of_rows[rows], times[rows])
+    other <- !found$label %in% grouping$key
+    own$others <- stats::setNames(found$count[other], found$label[other])
+    own$no_group <- found$missing
+    list(grouping = own, times = times[rows], rows = rows, subgroup = subgroup_of(subgroups, k))
+  })
+}
+
+# The records of all outcomes over the rows of one part; moments of all of them in one call.
+long_outcomes <- function(part, clean, call) {
+  grouping <- part$grouping
   codes <- grouping$codes
   code_of <- grouping$code_of
-  if (is.null(times)) {
-    moments <- core_group_moments(clean$values, codes, code_of[[1]], code_of[[2]])
-    data <- list(kind = "long", values = clean$values, codes = codes, code_of = code_of)
+  values <- lapply(clean, function(one) if (is.null(part$rows)) one$values else one$values[part$rows])
+  if (!is.null(part$times)) values <- lapply(values, as.double)
+  moments <- if (is.null(part$times)) {
+    core_group_moments_many(values, codes, code_of[[1]], code_of[[2]])
   } else {
-    values <- as.double(clean$values)
-    moments <- core_counted_moments(values, times, codes, code_of[[1]], code_of[[2]])
-    data <- list(kind = "counted", values = values, counts = times, codes = codes, code_of = code_of)
+    lapply(values, core_counted_moments, part$times, codes, code_of[[1]], code_of[[2]])
   }
-  check_moments(moments, clean$values, grouping, name, call)
-  declared <- if (!is.null(clean$declared)) {
-    declared_counts(clean$declared, match(codes, code_of), grouping$labels, times)
-  }
-  lost <- vapply(moments, `[[`, 0, "missing") - declared_per_group(declared, grouping$labels)
+  records <- Map(function(one, values, moments) {
+    check_finite_moments(moments, values, grouping, one$name, call)
+    data <- if (is.null(part$times)) {
+      list(kind = "long", values = values, codes = codes, code_of = code_of)
+    } else {
+      list(kind = "counted", values = values, counts = part$times, codes = codes, code_of = code_of)
+    }
+    in_subgroup(new_outcome(one$name, one$label, one$unit, moments, data), part$subgroup, part$rows)
+  }, clean, values, moments)
+  list(records = unname(records), left_out = long_left_out(records, clean, part))
+}
+
+# What was left out of every record: a row for each reason, also where it is none.
+long_left_out <- function(records, clean, part) {
+  grouping <- part$grouping
   others <- grouping$others
-  left_out <- left_out_table(
-    name, list(reason = rep("outcome missing", 2), group = grouping$labels, n = lost), declared,
-    list(reason = "group missing", group = NA_character_, n = grouping$no_group),
-    list(reason = rep("other group", length(others)), group = names(others), n = others)
+  declared <- lapply(clean, function(one) {
+    if (is.null(one$declared)) return(NULL)
+    row <- if (is.null(part$rows)) one$declared$row else one$declared$row[part$rows]
+    declared_counts(
+      list(row = row, codes = one$declared$codes), match(grouping$codes, grouping$code_of), grouping$labels, part$times
+    )
+  })
+  lost <- vapply(seq_along(records), function(j) {
+    vapply(records[[j]]$moments, `[[`, 0, "missing") - declared_per_group(declared[[j]], grouping$labels)
+  }, c(0, 0))
+  reasons <- c("outcome missing", "outcome missing", "group missing", rep("other group", length(others)))
+  size <- length(reasons)
+  count <- length(records)
+  name <- vapply(clean, `[[`, "", "name")
+  more <- lengths(lapply(declared, `[[`, "n"))
+  pick <- function(what) unlist(lapply(declared, `[[`, what), use.names = FALSE)
+  # In the order of the outcomes; declared codes after the missing values they are part of.
+  at <- order(
+    c(rep(seq_len(count), each = size), rep(seq_len(count), more)),
+    c(rep(c(1, 1, 3, rep(3, length(others))), count), rep(2, sum(more)))
   )
-  if (is.null(unit) && inherits(column, "difftime")) unit <- units(column)
-  list(outcome = new_outcome(name, label, unit, moments, data), left_out = left_out)
+  out <- list(
+    outcome = c(rep(name, each = size), rep(name, more))[at],
+    reason = c(rep(reasons, count), pick("reason"))[at],
+    group = c(rep(c(grouping$labels, NA, names(others)), count), pick("group"))[at],
+    n = as.double(c(rbind(lost, matrix(c(grouping$no_group, others), size - 2, count)), pick("n")))[at]
+  )
+  if (!is.null(part$subgroup)) out$subgroup <- rep(part$subgroup$label, length(at))
+  lean_table(out)
 }
 
 declared_per_group <- function(declared, groups) {
@@ -186,12 +251,11 @@ declared_per_group <- function(declared, groups) {
 }
 
 # Only samples small enough that looking costs nothing; the values of the groups in row order.
-note_row_correlation_long <- function(outcome, grouping, times) {
+note_row_correlation_long <- function(values, grouping, times) {
   if (!is.null(times)) return(NULL)
   first <- which(grouping$codes == grouping$code_of[[1]])
   second <- which(grouping$codes == grouping$code_of[[2]])
   if (length(first) != length(second) || length(first) > 1e5) return(NULL)
-  values <- outcome$data$values
   note_row_correlation(values[first], values[second], grouping$labels)
 }
 
@@ -240,14 +304,10 @@ check_order <- function(column, call) {
   )
 }
 
-# What only the values can show: infinite ones, and groups in which nothing was measured.
-check_moments <- function(moments, values, grouping, name, call) {
+# What only the values can show: infinite ones.
+check_finite_moments <- function(moments, values, grouping, name, call) {
   ends <- c(moments[[1]]$min, moments[[1]]$max, moments[[2]]$min, moments[[2]]$max)
-  if (any(is.infinite(ends))) {
-    check_no_infinite(values, grouping$codes %in% grouping$code_of, name, call)
-  }
-  if (moments[[1]]$n > 0 && moments[[2]]$n > 0) return(invisible())
-  abort_all_missing(moments, grouping$labels, name, call)
+  if (any(is.infinite(ends))) check_no_infinite(values, grouping$codes %in% grouping$code_of, name, call)
 }
 
 abort_all_missing <- function(moments, labels, name, call) {
@@ -267,7 +327,7 @@ abort_all_missing <- function(moments, labels, name, call) {
 # --- two columns, two vectors -----------------------------------------------------------------------
 
 versus_columns <- function(data, columns, options, call) {
-  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id"), "two columns (first, second)", call)
+  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id", "each"), "two columns (first, second)", call)
   names <- c(
     column_name(columns$first, data, "first", call), column_name(columns$second, data, "second", call)
   )
@@ -279,7 +339,7 @@ versus_columns <- function(data, columns, options, call) {
 }
 
 versus_vectors <- function(columns, options, call) {
-  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id"), "two vectors (first, second)", call)
+  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id", "each"), "two vectors (first, second)", call)
   parts <- lapply(c("first", "second"), function(arg) {
     if (!is_given(columns[[arg]])) {
       abort_vandro(

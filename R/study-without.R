@@ -4,7 +4,7 @@
 # element). What is left out is counted, as everything left out is.
 study_without <- function(study, outcome, rows) {
   removed <- removed_counts(outcome$data, rows)
-  outcome$data <- blank_rows(outcome$data, rows)
+  outcome$data <- blank_rows(outcome$data, own_rows(outcome$data, rows))
   remade <- remade_moments(outcome$data)
   outcome$moments <- remade$moments
   outcome$pairs <- remade$pairs
@@ -12,13 +12,16 @@ study_without <- function(study, outcome, rows) {
   less$left_out <- bind_left_out(list(less$left_out, left_out_table(outcome$name, list(
     reason = rep("flagged as outlying", length(removed)),
     group = if (is_paired(study)) NA_character_ else study$groups, n = removed
-  ))))
+  ), subgroup = outcome$subgroup)))
   less
 }
 
+# Of a subgroup: places among its own rows.
+own_rows <- function(data, rows) if (is.null(data$rows)) rows else lapply(rows, match, data$rows)
+
 # Values, not rows: a row of counts stands for many.
 removed_counts <- function(data, rows) {
-  vapply(rows, function(at) if (data$kind == "counted") sum(data$counts[at]) else as.double(length(at)), 0)
+  vapply(own_rows(data, rows), function(at) if (data$kind == "counted") sum(data$counts[at]) else as.double(length(at)), 0)
 }
 
 # The values in those rows become missing ones.

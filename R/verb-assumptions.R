@@ -106,7 +106,7 @@ vet_assumptions <- function(study, ..., check_alpha = 0.05, centre = c("median",
   ask$spread_source <- check_spread_source(spread_source, ask$spread_rule, call)
   rows <- each_outcome(study, outcome_checks, study, ask)
   new_answer(
-    "assumptions", bind_rows(unlist(rows, recursive = FALSE)), study,
+    "assumptions", bind_answered(rows, study$outcomes), study,
     settings = c(list(verb = "vet_assumptions"), ask)
   )
 }
@@ -167,14 +167,14 @@ check_row <- function(outcome, study, which, check, method, reading, leaning, so
   number <- function(name) as.double(known[[name]] %||% NA_real_)
   text <- function(name) known[[name]] %||% NA_character_
   label <- if (is.na(which)) NA_character_ else c(study$groups, study_direction(study))[[which]]
-  list(
-    outcome = outcome$name, comparison = study_direction(study), group = label, check = check,
+  c(record_cells(outcome), list(
+    comparison = study_direction(study), group = label, check = check,
     method = method, estimate = number("estimate"), se = number("se"), lower = number("lower"),
     upper = number("upper"), level = number("level"), statistic = number("statistic"),
     statistic_name = text("statistic_name"), df = number("df"), df_second = number("df_second"),
     p = if (is.null(known$log_p)) NA_real_ else core_p_from_log(known$log_p), n = number("n"),
     cases = text("cases"), seen = reading, leaning = leaning, source = source
-  )
+  ))
 }
 
 # What the figures draw, as plain numbers.

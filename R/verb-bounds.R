@@ -29,7 +29,7 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   call <- rlang::current_env()
   check_equivalence(x, call)
   outcome <- pick_outcome(x$study, outcome)
-  at <- which(x$table$outcome == outcome$name & x$table$role == "primary")
+  at <- which(is_row_of(x$table, outcome) & x$table$role == "primary")
   row <- lapply(x$table, `[[`, at)
   counted <- row$method %in% c(rank_methods, "permutation")
   points <- if (is.null(points)) if (counted) 40 else 200 else check_whole(points, 2, 1e5)
@@ -57,7 +57,7 @@ bounds_table <- function(row, tried, declared, sides) {
   p <- pmax(sides$low$p, sides$high$p)
   is_declared <- tried[, 1] == declared[[1]] & tried[, 2] == declared[[2]]
   c(
-    lapply(row[c("outcome", "comparison", "method", "estimate")], rep, size), list(
+    lapply(row[c("outcome", if (!is.null(row$subgroup)) "subgroup", "comparison", "method", "estimate")], rep, size), list(
       bound_low = tried[, 1], bound_high = tried[, 2], p = p, p_low = sides$low$p, p_high = sides$high$p,
       alpha = rep(row$alpha, size), verdict = core_verdict(row$p_difference <= row$alpha, p <= row$alpha),
       standing = ifelse(is_declared, "declared", "exploratory")
@@ -90,7 +90,6 @@ counted_curve <- function(x, outcome, row, tried, call) {
   counting <- check_counting_options(row$method, options, names(options), call)
   counting$draws_given <- !is.null(draws)
   counting$seconds <- beside_seconds
-  case <- list(outcome = outcome, method = row$method)
   p <- matrix(NA_real_, 2, nrow(tried))
   bar <- cli::cli_progress_bar("Trying bounds", total = nrow(tried))
   for (i in seq_len(nrow(tried))) {
@@ -98,7 +97,7 @@ counted_curve <- function(x, outcome, row, tried, call) {
       p[, i] <- c(row$p_low, row$p_high)
       next
     }
-    sides <- counted_sides(case, x$study, tried[i, ], row$alpha, counting, call)
+    sides <- counted_sides(outcome, row$method, x$study, tried[i, ], row$alpha, counting, call)
     p[, i] <- c(sides$low$p, sides$high$p)
     cli::cli_progress_update(id = bar)
   }

@@ -387,7 +387,8 @@ matched_rows <- function(outcome, study) {
   if (data$kind == "columns") {
     rows <- lapply(data$parts, as.double)
   } else if (data$kind == "long" && !is.null(study$rows$id)) {
-    return(rows_by_key(data, study$rows$id$values))
+    id <- study$rows$id$values
+    return(rows_by_key(data, if (is.null(data$rows)) id else id[data$rows]))
   } else if (data$kind == "long") {
     rows <- lapply(1:2, function(which) as.double(data$values[which(data$codes == data$code_of[[which]])]))
   } else {

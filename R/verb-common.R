@@ -3,14 +3,111 @@
 directions <- c("either", "higher", "lower")
 
 # What `one(outcome, ...)` finds for each outcome.
-each_outcome <- function(study, one, ...) lapply(study$outcomes, one, ...)
+each_outcome <- function(study, one, ...) each_record(study$outcomes, function(outcome, k) one(outcome, ...), study)
+
+# The same for any list of records of a study; `k`: which of them. Among several outcomes one without an answer does not
+# stop the others: in its place stands the error, see is_unanswered().
+each_record <- function(records, one, study) {
+  if (length(study$outcomes) == 1) return(lapply(seq_along(records), function(k) one(records[[k]], k)))
+  cli::cli_progress_bar("Outcomes", total = length(records))
+  found <- vector("list", length(records))
+  for (k in seq_along(records)) {
+    got <- tryCatch(
+      {
+        refuse_incomparable(records[[k]], study)
+        one(records[[k]], k)
+      },
+      vandro_error = function(e) if (isTRUE(e$unanswered)) e else rlang::cnd_signal(e)
+    )
+    if (!is.null(got)) found[[k]] <- got
+    cli::cli_progress_update()
+  }
+  if (all(vapply(found, is_unanswered, NA))) rlang::cnd_signal(found[[1]])
+  found
+}
+
+# Rows (of each record one or several) bound to columns. A record without an answer has rows of the same kind without
+# numbers, and the reason.
+bind_answered <- function(found, records) {
+  lost <- vapply(found, is_unanswered, NA)
+  if (!any(lost)) return(bind_rows(unlist(found, recursive = FALSE)))
+  template <- found[!lost][[1]]
+  reason <- rep(NA_character_, length(found))
+  reason[lost] <- vapply(found[lost], told_reason, "")
+  found[lost] <- lapply(records[lost], function(record) lapply(template, row_without_numbers, record))
+  columns <- bind_rows(unlist(found, recursive = FALSE))
+  columns$reason <- rep(reason, lengths(found))
+  columns
+}
+
+# What a row keeps of the question.
+asked_columns <- c(
+  "comparison", "method", "role", "estimand", "level", "expect", "beyond", "alpha", "statistic_name", "group", "check",
+  "bounds_in", "sd_of", "standardizer", "use", "source", "prior_location", "prior_width", "prior_df", "within_low",
+  "within_high"
+)
+
+row_without_numbers <- function(row, record) {
+  keep <- names(row) %in% asked_columns
+  row[!keep] <- lapply(row[!keep], function(x) x[NA_integer_])
+  row[names(record_cells(record))] <- record_cells(record)
+  n <- outcome_sizes(record)
+  if (!is.null(row$n_first)) row[c("n_first", "n_second")] <- n
+  row
+}
+
+is_unanswered <- function(found) inherits(found, "vandro_error")
+
+# One row as the rows of its record.
+as_rows <- function(row) if (is_unanswered(row)) row else list(row)
+
+# A part of what was found for each record, `other` where there is no answer.
+found_part <- function(found, name, other = NULL) {
+  lapply(found, function(one) if (is_unanswered(one)) other else one[[name]])
+}
+
+# A reason that was told already.
+abort_told <- function(reason, outcome, call) {
+  abort_vandro("{reason}", "unanswered", outcome = outcome$name, unanswered = TRUE, call = call)
+}
+
+# The reason in one line.
+told_reason <- function(e) sub("\n.*$", "", cli::ansi_strip(conditionMessage(e)))
+
+# The same for reason codes, NA where there is none.
+reasons_told <- function(codes, study) {
+  at <- which(!is.na(codes))
+  codes[at] <- vapply(at, function(k) {
+    outcome <- study$outcomes[[k]]
+    if (!is.null(outcome$incomparable)) return(incomparable_words(outcome))
+    words <- reason_words(codes[[k]], outcome, study, NULL)[[1]]
+    cli::ansi_strip(cli::format_inline(words, .envir = list2env(list(name = outcome$label), parent = baseenv())))
+  }, "")
+  codes
+}
+
+# Where no outcome has an answer that is an error.
+settle_reasons <- function(part, study, call) {
+  if (is.null(part$code) || anyNA(part$code)) return(invisible())
+  outcome <- study$outcomes[[1]]
+  refuse_incomparable(outcome, study, call)
+  abort_reason(part$code[[1]], outcome, study, call)
+}
+
+incomparable_words <- function(outcome) sprintf("%s allows no comparison: %s.", outcome$label, outcome$incomparable)
+
+refuse_incomparable <- function(outcome, study, call = rlang::caller_env()) {
+  if (is.null(outcome$incomparable)) return(invisible())
+  words <- incomparable_words(outcome)
+  abort_vandro("{words}", "all_missing", outcome = outcome$name, unanswered = TRUE, call = call)
+}
 
 # Turns a reason code of the core into the error that explains it.
 abort_reason <- function(reason, outcome, study, call, estimand = NULL) {
   class <- if (reason %in% c("no_halves", "no_correlation", "needs_measurements")) "needs_values" else reason
   abort_vandro(
     reason_words(reason, outcome, study, estimand), class,
-    outcome = outcome$name, estimand = estimand, group = short_groups(outcome, study), call = call,
+    outcome = outcome$name, estimand = estimand, group = short_groups(outcome, study), unanswered = TRUE, call = call,
     .envir = list2env(list(name = outcome$label, estimand = estimand), parent = baseenv())
   )
 }

@@ -82,10 +82,13 @@ cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0
 cross_answer <- function(study, methods, asked, counting, reason, flagged, call) {
   if (!is.null(counting)) counting$draws_given <- !is.null(counting$draws)
   found <- each_outcome(study, cross_outcome, study, methods, asked, counting, flagged, call)
-  table <- do.call(rbind, lapply(found, `[[`, "table"))
+  table <- lean_table(bind_answered(lapply(found, function(one) {
+    if (is_unanswered(one)) return(one)
+    lapply(seq_len(nrow(one$table)), column_row, columns = one$table)
+  }), study$outcomes))
   table$p_adjusted <- adjusted_p(table, "holm")
-  used <- counting_settings(counting, methods, unlist(lapply(found, `[[`, "used"), recursive = FALSE))
-  named <- function(part) stats::setNames(lapply(found, `[[`, part), vapply(study$outcomes, `[[`, "", "name"))
+  used <- counting_settings(counting, methods, unlist(found_part(found, "used"), recursive = FALSE))
+  named <- function(part) stats::setNames(found_part(found, part), vapply(study$outcomes, record_name, ""))
   if (!is.null(asked$within) && length(study$outcomes) == 1) asked$within <- asked$within[[1]]
   bounded <- !is.null(asked$within)
   new_answer(
@@ -95,7 +98,7 @@ cross_answer <- function(study, methods, asked, counting, reason, flagged, call)
       list(reason = reason, flagged = flagged), used[c("statistic", "draws", "seed")]
     ),
     detail = list(
-      depends = vapply(found, `[[`, NA, "depends"), hangs = named("hangs"), refused = named("refused"),
+      depends = unlist(found_part(found, "depends", NA)), hangs = named("hangs"), refused = named("refused"),
       without = named("without")
     )
   )
@@ -138,9 +141,9 @@ cross_ask <- function(study, method, set, primary, asked, counting, call) {
   if (!primary && !is.null(counting)) counting$seconds <- beside_seconds
   ask <- function() {
     if (is.null(asked$within)) {
-      difference_answer(study, method, asked, counting, "none", NULL, call)
+      difference_answer(study, method, asked, counting, unadjusted, NULL, call)
     } else {
-      equivalence_answer(study, method, asked, counting, "none", NULL, call)
+      equivalence_answer(study, method, asked, counting, unadjusted, NULL, call)
     }
   }
   answer <- if (primary) ask() else tryCatch(ask(), vandro_error = function(e) e)
@@ -158,7 +161,7 @@ cross_row <- function(row, set, primary, asked) {
   bounded <- !is.null(asked$within)
   significant <- row$p <= row$alpha
   c(
-    row[c("outcome", "comparison")], list(values = set), row["method"],
+    row[c("outcome", if (!is.null(row$subgroup)) "subgroup", "comparison")], list(values = set), row["method"],
     list(role = if (primary) "primary" else "beside"),
     row[c("estimand", "estimate", "se", "lower", "upper", "level")],
     if (bounded) row[c("bound_low", "bound_high")], row[c("statistic", "statistic_name", "df", "p", "p_kind")],

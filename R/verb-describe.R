@@ -33,7 +33,7 @@ describe_study <- function(study, ..., set = c("full", "short"), level = 0.95) {
   check_study(study)
   set <- check_choice(set, c("full", "short"))
   level <- check_level(level)
-  rows <- each_outcome(study, function(outcome) {
+  rows <- lapply(study$outcomes, function(outcome) {
     groups <- lapply(1:2, function(which) group_row(outcome, study, which, set, level))
     last <- if (is_paired(study)) {
       change_row(outcome, study, set, level)
@@ -54,11 +54,11 @@ group_row <- function(outcome, study, which, set, level) {
   interval <- core_mean_interval(m, level)
   missing <- if (is_paired(study)) missing_halves(study, outcome, which) else m$missing
   row <- list(
-    outcome = outcome$name, group = c(study$groups, study_direction(study))[[which]], n = m$n,
-    missing = missing,
+    group = c(study$groups, study_direction(study))[[which]], n = m$n, missing = missing,
     mean = m$mean, sd = m$sd, se = interval$se, lower = interval$lower, upper = interval$upper,
     level = level
   )
+  row <- c(record_cells(outcome), row)
   pairs <- if (is_paired(study)) list(r = NA_real_, up = NA_real_, down = NA_real_, same = NA_real_)
   c(row, shape_columns(outcome, which, set), pairs)
 }
@@ -74,20 +74,20 @@ difference_of_groups_row <- function(outcome, study, set, level) {
   a <- outcome$moments[[1]]
   b <- outcome$moments[[2]]
   error <- core_welch_error(a, b)
-  gap <- core_mean_gap(a, b)
+  gap <- if (is.na(a$mean + b$mean)) NA_real_ else core_mean_gap(a, b)
   reach <- if (is.null(error$reason)) core_t_reach(error$se, error$df, level) else NA_real_
   row <- list(
-    outcome = outcome$name, group = study_direction(study), n = NA_real_, missing = NA_real_,
+    group = study_direction(study), n = NA_real_, missing = NA_real_,
     mean = gap, sd = NA_real_, se = error$se, lower = gap - reach, upper = gap + reach,
     level = level
   )
-  c(row, shape_columns(NULL, 0, set))
+  c(record_cells(outcome), row, shape_columns(NULL, 0, set))
 }
 
 # Pairs that lack this half.
 missing_halves <- function(study, outcome, which) {
   if (which == 3 || is.null(study$left_out)) return(NA_real_)
-  left <- study$left_out[study$left_out$outcome == outcome$name, ]
+  left <- study$left_out[is_row_of(study$left_out, outcome), ]
   sum(left$n[left$reason == "half missing" & left$group %in% study$groups[[which]]])
 }
 
@@ -104,6 +104,7 @@ shape_columns <- function(outcome, which, set) {
 quartiles_of <- function(outcome, which) {
   quarters <- c(0.25, 0.5, 0.75)
   data <- outcome$data
+  if (!is.null(outcome) && outcome$moments[[which]]$n == 0) return(rep(NA_real_, 3))
   switch(data$kind %||% "none",
     long = core_group_quantiles(
       data$values, data$codes, data$code_of[[which]], outcome$moments[[which]]$n, quarters

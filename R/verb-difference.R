@@ -278,7 +278,7 @@
 #' test_difference(benches, "permutation", seed = 1)
 #' @export
 test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0, level = 0.95,
-                            alpha = 0.05, adjust = c("holm", "none"), reason = NULL, exact = NULL,
+                            alpha = 0.05, adjust = "holm", simultaneous = FALSE, reason = NULL, exact = NULL,
                             zeros = "drop", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
                             threads = 1, max_memory = 1) {
   if (...length()) rlang::check_dots_empty()
@@ -290,75 +290,47 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
     level = check_level(level), alpha = check_alpha(alpha)
   )
   reason <- check_reason(reason, asked$expect, call)
-  adjust <- check_choice(adjust, c("holm", "none"))
+  adjusting <- check_adjusting(adjust, simultaneous, methods, study, call)
   options <- counting_options(call)
-  counting <- check_counting_options(methods, options$values, options$left, call)
-  warn_counted(difference_answer(study, methods, asked, counting, adjust, reason, call))
+  counting <- check_counting_options(methods, options$values, options$left, call, adjusting$joint)
+  warn_counted(difference_answer(study, methods, asked, counting, adjusting, reason, call))
 }
 
 # The answer to a question whose parts have been checked.
-difference_answer <- function(study, methods, asked, counting, adjust, reason, call) {
+difference_answer <- function(study, methods, asked, counting, adjusting, reason, call) {
   inferred <- infer_cases(study, methods, c(asked, counting), call)
   settings <- c(
-    list(verb = "test_difference", method = methods), asked, list(adjust = adjust, reason = reason),
+    list(verb = "test_difference", method = methods), asked, list(adjust = adjusting$adjust, reason = reason),
     counting_settings(counting, methods, inferred$found)
   )
-  inferred_answer(inferred, study, settings)
+  inferred_answer(inferred, study, settings, adjusting, counting, call)
 }
 
-# What every method finds about every outcome, and its row of the table.
-infer_cases <- function(study, methods, question, call) {
-  cases <- expand_cases(study, methods)
-  found <- lapply(cases, function(case) infer_difference(case$outcome, study, case$method, question, call))
-  rows <- lapply(seq_along(cases), function(i) difference_row(found[[i]], cases[[i]], study, question, methods))
-  list(cases = cases, found = found, rows = rows)
-}
-
-inferred_answer <- function(inferred, study, settings) {
-  found <- inferred$found
-  table <- bind_rows(inferred$rows)
-  table$p_adjusted <- adjusted_p(table, settings$adjust)
+inferred_answer <- function(inferred, study, settings, adjusting, counting = NULL, call = NULL) {
+  table <- inferred$columns
+  reason <- table$reason
+  table$reason <- NULL
+  joint <- adjusted_columns(table, inferred, study, settings, adjusting, counting, call)
+  table <- c(table, joint$columns, if (!is.null(reason)) list(reason = reason))
   new_answer(
-    "difference", table, study, settings,
+    "difference", table, study, c(settings, joint$settings),
     detail = list(
-      matched = lapply(found, `[`, c("matched_level", "matched_lower", "matched_upper", "p_two_sided")),
-      true_size = vapply(inferred$cases, student_true_size, 0, question = settings),
-      ranks = lapply(found, rank_detail), permutation = lapply(found, permutation_detail)
+      matched = lean_table(inferred$matched), true_size = true_sizes(inferred, study, settings),
+      ranks = lapply(inferred$found, rank_detail), permutation = lapply(inferred$found, permutation_detail),
+      joint = joint$detail
     )
   )
 }
 
-# Options that had a part in the result.
-counting_settings <- function(counting, methods, found) {
-  if (is.null(counting)) return(NULL)
-  seeds <- unlist(lapply(found, `[[`, "seed"))
-  drawn <- unlist(lapply(found, `[[`, "draws"))
-  draws <- if (any(!is.na(drawn))) max(drawn, na.rm = TRUE) else counting$draws %||% relative_draws
-  c(
-    counting["exact"], if ("signed_ranks" %in% methods) counting["zeros"],
-    if ("permutation" %in% methods) counting[c("statistic", "run_length", "max_memory")],
-    if (any(!is.na(seeds))) list(draws = draws, seed = seeds[!is.na(seeds)][[1]])
-  )
-}
-
-infer_difference <- function(outcome, study, method, question, call) {
-  infer <- if (method == "permutation") {
-    permutation_inference
-  } else if (method %in% rank_methods) {
-    rank_inference
-  } else {
-    mean_inference
+# Of Student's test, per row; an integration each, so that not thousands are made unasked.
+true_sizes <- function(inferred, study, settings) {
+  method <- inferred$columns$method
+  size <- rep(NA_real_, length(method))
+  if (length(study$outcomes) > 100) return(size)
+  for (i in which(method == "student")) {
+    size[[i]] <- student_true_size(study$outcomes[[inferred$outcomes[[i]]]], "student", settings)
   }
-  infer(outcome, study, method, question, call)
-}
-
-# How often Student's test would reject a true null hypothesis with the SDs seen; NA for other methods.
-student_true_size <- function(case, question) {
-  m <- case$outcome$moments
-  if (case$method != "student" || min(m[[1]]$n, m[[2]]$n) < 2) return(NA_real_)
-  ratio <- core_variance_ratio(m[[1]], m[[2]], question$level)
-  if (!is.null(ratio$reason)) return(NA_real_)
-  core_true_size("student", m[[1]]$n, m[[2]]$n, ratio$ratio, question$alpha)
+  size
 }
 
 # The methods of each design; the first is the default.
@@ -366,15 +338,6 @@ difference_methods <- list(
   independent = c("welch", "student", "ranks", "relative", "permutation"),
   paired = c("paired", "signed_ranks", "permutation")
 )
-
-# Every outcome by every method, the primary one first.
-expand_cases <- function(study, methods) {
-  unlist(lapply(study$outcomes, function(outcome) {
-    lapply(methods, function(method) {
-      list(outcome = outcome, method = method, role = if (method == methods[[1]]) "primary" else "beside")
-    })
-  }), recursive = FALSE)
-}
 
 check_methods <- function(method, study, call) {
   fitting <- difference_methods[[study$design]]
@@ -417,72 +380,3 @@ check_reason <- function(reason, expect, call) {
   )
 }
 
-# Standard error and degrees of freedom of the difference of means, by method.
-mean_error <- function(method, m) {
-  switch(method,
-    welch = core_welch_error(m[[1]], m[[2]]),
-    student = core_student_error(m[[1]], m[[2]]),
-    paired = core_paired_error(m[[3]])
-  )
-}
-
-mean_inference <- function(outcome, study, method, question, call) {
-  m <- outcome$moments
-  error <- mean_error(method, m)
-  if (!is.null(error$reason)) abort_reason(error$reason, outcome, study, call)
-  estimate <- if (method == "paired") m[[3]]$mean else core_mean_gap(m[[1]], m[[2]])
-  found <- core_t_inference(
-    estimate, error$se, error$df, question$beyond, question$expect, question$level, question$alpha
-  )
-  if (!is.null(found$reason)) abort_reason(found$reason, outcome, study, call)
-  found
-}
-
-# What the rounding of published numbers leaves open about p; NA from values.
-rounding_range <- function(outcome, method, question) {
-  open <- rounded_errors(outcome, method)
-  if (is.null(open)) return(c(NA_real_, NA_real_))
-  core_p_range(open$gaps, open$errors, question$beyond, question$expect)
-}
-
-# Ends of the difference and standard errors at the corners of the SDs that rounding leaves open; NULL from values.
-rounded_errors <- function(outcome, method) {
-  ends <- outcome$data$ends
-  if (is.null(ends)) return(NULL)
-  m <- outcome$moments
-  with_sds <- function(sds) Map(function(m, sd) utils::modifyList(m, list(sd = max(sd, 0))), m, sds)
-  errors <- if (method == "paired") {
-    lapply(ends$sd[[1]], function(sd) mean_error(method, with_sds(list(m[[1]]$sd, m[[2]]$sd, sd))))
-  } else {
-    corners <- expand.grid(first = ends$sd[[1]], second = ends$sd[[2]])
-    Map(function(first, second) mean_error(method, with_sds(list(first, second))), corners$first, corners$second)
-  }
-  list(gaps = ends$gap, errors = Filter(function(error) is.null(error$reason), errors))
-}
-
-difference_row <- function(found, case, study, question, methods) {
-  size <- outcome_sizes(case$outcome)
-  range <- rounding_range(case$outcome, case$method, question)
-  row <- list(
-    outcome = case$outcome$name, comparison = study_direction(study), method = case$method,
-    role = case$role, estimand = found$estimand %||% "mean_difference", estimate = found$estimate,
-    se = found$se, lower = found$lower, upper = found$upper, level = question$level,
-    at_least = found$at_least, at_most = found$at_most, statistic = found$statistic,
-    statistic_name = found$statistic_name %||% "t", df = found$df, p = found$p,
-    p_kind = found$kind %||% if (case$method == "welch") "asymptotic" else "exact", log_p = found$log_p,
-    alpha = question$alpha, expect = question$expect, beyond = question$beyond,
-    n_first = size[[1]], n_second = size[[2]], p_least = range[[1]], p_most = range[[2]]
-  )
-  # A method that counts gives every row of the call its columns.
-  ranked <- any(methods %in% rank_methods)
-  permuted <- "permutation" %in% methods
-  c(row, if (ranked || permuted) counted_columns(found, ranked), if (permuted) permutation_columns(found))
-}
-
-# Adjusted over the outcomes, by the primary method only.
-adjusted_p <- function(table, adjust) {
-  primary <- table$role == "primary"
-  out <- rep(NA_real_, length(primary))
-  if (adjust == "holm" && sum(primary) > 1) out[primary] <- core_holm(table$p[primary])
-  out
-}

@@ -157,12 +157,12 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
   ask$bootstrap <- check_bootstrap(drawn, ask$interval, draws, seed, threads, study, call)
   found <- each_outcome(study, outcome_effects, study, wanted, ask, words, call)
   new_answer(
-    "effect", bind_rows(unlist(lapply(found, `[[`, "rows"), recursive = FALSE)), study,
+    "effect", bind_answered(lapply(found, function(one) one$rows %||% one), study$outcomes), study,
     settings = c(
       list(verb = "gauge_effect", estimands = wanted$codes), ask[c("method", "interval", "level")],
       ask$bootstrap[c("draws", "seed")], list(size_words = words$thresholds, size_source = words$source), ranked
     ),
-    detail = list(left_out = lapply(found, `[[`, "left_out"), undefined = lapply(found, `[[`, "undefined"))
+    detail = list(left_out = found_part(found, "left_out"), undefined = found_part(found, "undefined"))
   )
 }
 
@@ -311,14 +311,14 @@ effect_row <- function(estimand, outcome, study, parts, ranks, ask, drawn, call)
   }
   method <- found$method %||% method
   sources <- c(estimand_sources(estimand, study), interval_sources(method, estimand, study))
-  list(
-    outcome = outcome$name, comparison = study_direction(study), method = method, estimand = estimand,
+  c(record_cells(outcome), list(
+    comparison = study_direction(study), method = method, estimand = estimand,
     estimate = estimate, se = found$se %||% NA_real_, lower = found$lower, upper = found$upper, level = ask$level,
     standardizer = if (estimand == "r_rank") ranks$divisor else standardizer_words(estimand, study),
     standardizer_value = core_standardizer(estimand, parts) %||% NA_real_, df = found$df %||% NA_real_,
     n_first = size[[1]], n_second = size[[2]], use = use_words(estimand, study),
     source = paste(unique(sources[nzchar(sources)]), collapse = "; interval: ")
-  )
+  ))
 }
 
 effect_interval <- function(estimand, method, outcome, study, parts, ask, call) {
@@ -371,15 +371,7 @@ bootstrap_means <- function(outcome, study, parts, codes, ask, call) {
 # About 0.2 seconds of work at a time, with a bar where it takes long: draw(from, to) gives a column for each
 # effect size. `weight`: what a draw costs, in measurements.
 draw_in_steps <- function(draw, weight, draws) {
-  step <- max(64, min(draws, floor(2e7 / weight)))
-  starts <- seq(0, draws - 1, by = step)
-  if (length(starts) > 1) cli::cli_progress_bar("Drawing samples", total = draws)
-  pieces <- list()
-  for (from in starts) {
-    to <- min(draws, from + step)
-    pieces <- c(pieces, list(draw(from, to)))
-    if (length(starts) > 1) cli::cli_progress_update(set = to)
-  }
+  pieces <- in_shares(draws, max(64, min(draws, floor(2e7 / weight))), draw, "Drawing samples")
   codes <- names(pieces[[1]])
   stats::setNames(lapply(codes, function(code) unlist(lapply(pieces, `[[`, code))), codes)
 }

@@ -78,7 +78,7 @@
 #' test_equivalence(published, within = 0.5, bounds_in = "sd")
 #' @export
 test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("outcome", "sd"), sd_of = NULL,
-                             alpha = 0.05, adjust = c("holm", "none"), reason = NULL, exact = NULL,
+                             alpha = 0.05, adjust = "holm", reason = NULL, exact = NULL,
                              zeros = "drop", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
                              threads = 1, max_memory = 1) {
   if (...length()) rlang::check_dots_empty()
@@ -89,32 +89,37 @@ test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("o
   asked <- list(within = check_bounds(within, study, call), bounds_in = check_choice(bounds_in, c("outcome", "sd")))
   asked$sd_of <- check_sd_of(sd_of, asked$bounds_in, methods[[1]], study, call)
   asked$alpha <- check_alpha(alpha)
-  adjust <- check_choice(adjust, c("holm", "none"))
+  adjusting <- utils::modifyList(unadjusted, list(adjust = check_choice(adjust, setdiff(adjust_ways, joint_ways))))
   reason <- check_text(reason)
   options <- counting_options(call)
   counting <- check_counting_options(methods, options$values, options$left, call)
-  warn_counted(equivalence_answer(study, methods, asked, counting, adjust, reason, call))
+  warn_counted(equivalence_answer(study, methods, asked, counting, adjusting, reason, call))
 }
 
 # The answer to a question whose parts have been checked: what is found about the difference, and both sides.
-equivalence_answer <- function(study, methods, asked, counting, adjust, reason, call) {
+equivalence_answer <- function(study, methods, asked, counting, adjusting, reason, call) {
   question <- c(list(expect = "either", beyond = 0, level = 1 - asked$alpha, alpha = asked$alpha), counting)
   inferred <- infer_cases(study, methods, question, call)
-  sides <- lapply(seq_along(inferred$cases), function(i) {
-    equivalence_sides(inferred$cases[[i]], inferred$rows[[i]], study, asked, counting, call)
-  })
-  table <- bind_rows(lapply(seq_along(sides), function(i) {
-    equivalence_row(inferred$rows[[i]], sides[[i]], inferred$cases[[i]], asked, methods)
-  }))
-  table$p_adjusted <- adjusted_p(table, adjust)
+  records <- study$outcomes[inferred$outcomes]
+  sides <- each_record(records, function(outcome, i) {
+    row <- column_row(inferred$columns, i)
+    if (!is.na(row$reason %||% NA)) abort_told(row$reason, outcome, call)
+    equivalence_sides(outcome, row, study, asked, counting, call)
+  }, study)
+  table <- bind_answered(lapply(seq_along(sides), function(i) {
+    if (is_unanswered(sides[[i]])) return(sides[[i]])
+    list(equivalence_row(column_row(inferred$columns, i), sides[[i]], records[[i]], asked, methods))
+  }), records)
+  table$p_adjusted <- adjusted_p(table, adjusting$adjust)
   settings <- c(list(
     verb = "test_equivalence", method = methods,
     within = if (length(study$outcomes) > 1) asked$within else asked$within[[1]], bounds_in = asked$bounds_in,
-    sd_of = asked$sd_of, alpha = asked$alpha, adjust = adjust, reason = reason
+    sd_of = asked$sd_of, alpha = asked$alpha, adjust = adjusting$adjust, reason = reason
   ), counting_settings(counting, methods, inferred$found))
   detail <- list(inferred = inferred, sides = sides)
   if ("permutation" %in% methods) {
     detail$permutation <- lapply(sides, function(one) {
+      if (is_unanswered(one)) return(NULL)
       permutation_detail(if (one$high$p > one$low$p) one$high else one$low)
     })
   }
@@ -126,27 +131,28 @@ difference_of <- function(x) {
   s <- x$settings
   s[c("within", "bounds_in", "sd_of", "reason")] <- NULL
   question <- list(verb = "test_difference", expect = "either", beyond = 0, level = 1 - s$alpha)
-  inferred_answer(x$detail$inferred, x$study, utils::modifyList(s, question))
+  adjusting <- utils::modifyList(unadjusted, list(adjust = s$adjust))
+  inferred_answer(x$detail$inferred, x$study, utils::modifyList(s, question), adjusting)
 }
 
 # Bounds of one outcome in its unit, and the tests against them.
-equivalence_sides <- function(case, row, study, asked, counting, call) {
-  standard <- if (asked$bounds_in == "sd") bound_standard(case$outcome, study, asked, call)
-  bounds <- asked$within[[case$outcome$name]] * (standard$value %||% 1)
-  sides <- if (case$method %in% c(rank_methods, "permutation")) {
-    counted_sides(case, study, bounds, asked$alpha, counting, call)
+equivalence_sides <- function(outcome, row, study, asked, counting, call) {
+  standard <- if (asked$bounds_in == "sd") bound_standard(outcome, study, asked, call)
+  bounds <- asked$within[[outcome$name]] * (standard$value %||% 1)
+  sides <- if (row$method %in% c(rank_methods, "permutation")) {
+    counted_sides(outcome, row$method, study, bounds, asked$alpha, counting, call)
   } else {
     core_t_sides(row$estimate, row$se, row$df, bounds[[1]], bounds[[2]], asked$alpha)
   }
-  if (!is.null(sides$reason)) abort_reason(sides$reason, case$outcome, study, call)
+  if (!is.null(sides$reason)) abort_reason(sides$reason, outcome, study, call)
   c(sides, list(bounds = bounds, standard = standard))
 }
 
 # One-sided tests with either bound as null value.
-counted_sides <- function(case, study, bounds, alpha, counting, call) {
+counted_sides <- function(outcome, method, study, bounds, alpha, counting, call) {
   side <- function(at, expect) {
     question <- c(list(expect = expect, beyond = bounds[[at]], level = 1 - 2 * alpha, alpha = alpha), counting)
-    infer_difference(case$outcome, study, case$method, question, call)
+    infer_difference(outcome, study, method, question, call)
   }
   low <- side(1, "higher")
   high <- side(2, "lower")
@@ -186,14 +192,14 @@ no_standard <- list(
   lower = NA_real_, upper = NA_real_, inside = NA
 )
 
-equivalence_row <- function(row, sides, case, asked, methods) {
+equivalence_row <- function(row, sides, outcome, asked, methods) {
   high <- sides$high$p > sides$low$p
   governing <- if (high) sides$high else sides$low
   standard <- sides$standard %||% no_standard
   bounds <- sides$bounds
   inside <- max(sides$low$p, sides$high$p) <= asked$alpha
-  range <- equivalence_rounding(case, bounds)
-  out <- c(row[c("outcome", "comparison", "method", "role", "estimand", "estimate", "se")], list(
+  range <- equivalence_rounding(outcome, row$method, bounds)
+  out <- c(row[c("outcome", if (!is.null(row$subgroup)) "subgroup", "comparison", "method", "role", "estimand", "estimate", "se")], list(
     lower = sides$lower, upper = sides$upper, level = 1 - 2 * asked$alpha, bound_low = bounds[[1]],
     bound_high = bounds[[2]], bounds_in = asked$bounds_in, sd_of = asked$sd_of %||% NA_character_,
     sd_value = standard$value, standardizer = standard$words, statistic = governing$statistic,
@@ -212,14 +218,14 @@ equivalence_row <- function(row, sides, case, asked, methods) {
   if (!permuted && !any(methods %in% rank_methods)) return(out)
   out <- c(out, counted_columns(governing, FALSE), if (permuted) permutation_columns(governing))
   # Either side may be the one that cannot decide.
-  if (case$method %in% c(rank_methods, "permutation")) {
+  if (row$method %in% c(rank_methods, "permutation")) {
     out$p_smallest <- max(sides$low$p_smallest, sides$high$p_smallest)
   }
   out
 }
 
-equivalence_rounding <- function(case, bounds) {
-  open <- rounded_errors(case$outcome, case$method)
+equivalence_rounding <- function(outcome, method, bounds) {
+  open <- rounded_errors(outcome, method)
   if (is.null(open)) return(c(NA_real_, NA_real_))
   core_equivalence_range(open$gaps, open$errors, bounds[[1]], bounds[[2]])
 }

@@ -90,7 +90,7 @@ weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_widt
   )
   rows <- each_outcome(study, evidence_row, study, asked, words, call)
   new_answer(
-    "evidence", bind_rows(rows), study,
+    "evidence", bind_answered(lapply(rows, as_rows), study$outcomes), study,
     settings = c(
       list(verb = "weigh_evidence"), asked,
       list(strength_words = words$thresholds, strength_source = words$source, reason = reason)
@@ -104,15 +104,16 @@ weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_widt
 
 # How often the test whose t is weighed would reject a true null hypothesis at 5 % with the SDs seen; NA for pairs.
 evidence_true_size <- function(outcome, study) {
+  if (length(study$outcomes) > 100) return(NA_real_)
   method <- if (is_paired(study)) "paired" else "student"
-  student_true_size(list(outcome = outcome, method = method), list(level = 0.95, alpha = 0.05))
+  student_true_size(outcome, method, list(level = 0.95, alpha = 0.05))
 }
 
 # Smallest and largest log factor that the rounding of published numbers leaves open; NA from values.
 evidence_rounding <- function(outcome, study, asked) {
-  given <- evidence_given(outcome, study, asked, NULL)
-  open <- rounded_errors(outcome, given$method)
+  open <- rounded_errors(outcome, if (is_paired(study)) "paired" else "student")
   if (is.null(open) || length(open$errors) == 0) return(c(NA_real_, NA_real_))
+  given <- evidence_given(outcome, study, asked, NULL)
   t <- range(outer(open$gaps - asked$beyond, vapply(open$errors, `[[`, 0, "se"), "/"))
   # The factor is least where t fits no effect best: at 0, or somewhere between with an informed prior.
   inside <- if (asked$prior_location == 0) 0 else seq(t[[1]], t[[2]], length.out = 5)
@@ -149,8 +150,8 @@ evidence_row <- function(outcome, study, asked, words, call) {
   log_bf <- found$log_bf[[1]]
   n <- outcome_sizes(outcome)
   within <- asked$within %||% c(NA_real_, NA_real_)
-  row <- list(
-    outcome = outcome$name, comparison = study_direction(study), method = given$method,
+  row <- c(record_cells(outcome), list(
+    comparison = study_direction(study), method = given$method,
     estimand = if (is_paired(study)) "d_change" else "d_pooled", estimate = found$median[[1]], lower = found$lower[[1]],
     upper = found$upper[[1]], level = asked$level, bf_difference = exp(log_bf), bf_null = exp(-log_bf), log_bf = log_bf,
     bf_error = found$error[[1]], p_expected = found$expected, p_unexpected = found$unexpected,
@@ -159,7 +160,7 @@ evidence_row <- function(outcome, study, asked, words, call) {
     log_bf_least = range[[1]], log_bf_most = range[[2]],
     statistic = given$t, statistic_name = "t", df = given$df, expect = asked$expect, beyond = asked$beyond,
     n_first = n[[1]], n_second = n[[2]], d = given$t / sqrt(given$size)
-  )
+  ))
   c(row, strength_columns(log_bf, range[[1]], range[[2]], words))
 }
 

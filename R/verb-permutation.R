@@ -117,6 +117,16 @@ sample_values <- function(outcome, study) {
   complete_pairs(outcome$data)[1:2]
 }
 
+abort_missing_block <- function(name, row, call) {
+  abort_vandro(
+    c(
+      "Every measurement needs a block to be reassigned within it.", "x" = "Block {.val {name}} is missing in row {row}."
+    ),
+    "bad_blocks",
+    row = row, call = call
+  )
+}
+
 # The block of every value; each must hold both groups.
 block_labels <- function(outcome, study, call) {
   column <- study$rows$blocks
@@ -124,14 +134,7 @@ block_labels <- function(outcome, study, call) {
   if (anyNA(unlist(labels))) {
     rows <- unlist(lapply(1:2, function(which) known_rows(outcome, which)))
     row <- min(rows[is.na(unlist(labels))])
-    abort_vandro(
-      c(
-        "Every measurement needs a block to be reassigned within it.",
-        "x" = "Block {.val {column$name}} is missing in row {row}."
-      ),
-      "bad_blocks",
-      row = row, call = call
-    )
+    abort_missing_block(column$name, row, call)
   }
   alone <- c(setdiff(labels[[1]], labels[[2]]), setdiff(labels[[2]], labels[[1]]))
   if (length(alone) > 0) {

@@ -27,12 +27,13 @@ counting_options <- function(frame) {
 
 # Options of methods that count, refused where none of the methods knows them; NULL where no method counts. `left`:
 # the names of those that were not given.
-check_counting_options <- function(methods, options, left, call) {
+check_counting_options <- function(methods, options, left, call, joint = FALSE) {
   given <- setdiff(names(options)[!vapply(options, is.null, NA)], left)
-  if (!any(methods %in% c(rank_methods, "permutation")) && length(given) == 0) return(NULL)
-  counting <- c("relative", "permutation")
+  if (!joint && !any(methods %in% c(rank_methods, "permutation")) && length(given) == 0) return(NULL)
+  together <- if (joint) methods[[1]]
+  counting <- c("relative", "permutation", together)
   knows <- list(
-    exact = c(rank_methods, "permutation"), zeros = "signed_ranks", draws = counting, seed = counting,
+    exact = c(rank_methods, "permutation", together), zeros = "signed_ranks", draws = counting, seed = counting,
     threads = counting, statistic = "permutation", run_length = "permutation", max_memory = "permutation"
   )
   for (name in given) {

@@ -149,6 +149,26 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_max_t
+Rcpp::List native_max_t(Rcpp::NumericMatrix values, std::vector<double> sizes, std::vector<double> chosen, std::string kind, int sides, bool all, double seed, double from, double to, int threads);
+RcppExport SEXP _vandro_native_max_t(SEXP valuesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP kindSEXP, SEXP sidesSEXP, SEXP allSEXP, SEXP seedSEXP, SEXP fromSEXP, SEXP toSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type sizes(sizesSEXP);
+    Rcpp::traits::input_parameter< std::vector<double> >::type chosen(chosenSEXP);
+    Rcpp::traits::input_parameter< std::string >::type kind(kindSEXP);
+    Rcpp::traits::input_parameter< int >::type sides(sidesSEXP);
+    Rcpp::traits::input_parameter< bool >::type all(allSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< double >::type from(fromSEXP);
+    Rcpp::traits::input_parameter< double >::type to(toSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_max_t(values, sizes, chosen, kind, sides, all, seed, from, to, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_group_moments
 Rcpp::List native_group_moments(SEXP values, Rcpp::IntegerVector codes, int first, int second);
 RcppExport SEXP _vandro_native_group_moments(SEXP valuesSEXP, SEXP codesSEXP, SEXP firstSEXP, SEXP secondSEXP) {
@@ -171,6 +191,20 @@ BEGIN_RCPP
     Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< SEXP >::type values(valuesSEXP);
     rcpp_result_gen = Rcpp::wrap(native_moments(values));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_group_moments_many
+Rcpp::List native_group_moments_many(Rcpp::List columns, Rcpp::IntegerVector codes, int first, int second);
+RcppExport SEXP _vandro_native_group_moments_many(SEXP columnsSEXP, SEXP codesSEXP, SEXP firstSEXP, SEXP secondSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::List >::type columns(columnsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type codes(codesSEXP);
+    Rcpp::traits::input_parameter< int >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< int >::type second(secondSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_group_moments_many(columns, codes, first, second));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -729,8 +763,10 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_effect_likelihood", (DL_FUNC) &_vandro_native_effect_likelihood, 4},
     {"_vandro_native_location", (DL_FUNC) &_vandro_native_location, 13},
     {"_vandro_native_location_histogram", (DL_FUNC) &_vandro_native_location_histogram, 10},
+    {"_vandro_native_max_t", (DL_FUNC) &_vandro_native_max_t, 10},
     {"_vandro_native_group_moments", (DL_FUNC) &_vandro_native_group_moments, 4},
     {"_vandro_native_moments", (DL_FUNC) &_vandro_native_moments, 1},
+    {"_vandro_native_group_moments_many", (DL_FUNC) &_vandro_native_group_moments_many, 4},
     {"_vandro_native_ncp_limits", (DL_FUNC) &_vandro_native_ncp_limits, 3},
     {"_vandro_native_noncentral_t", (DL_FUNC) &_vandro_native_noncentral_t, 3},
     {"_vandro_native_normal_band", (DL_FUNC) &_vandro_native_normal_band, 5},

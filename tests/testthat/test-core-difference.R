@@ -77,8 +77,8 @@ test_that("the error of a mean change is s / sqrt(n) on n - 1 degrees of freedom
 
 test_that("Holm's adjustment equals the hand-worked example", {
   # Sorted 0.01, 0.02, 0.03, 0.9: times 4, 3, 2, 1, then never below the one before.
-  expect_equal(core_holm(c(0.03, 0.01, 0.9, 0.02)), c(0.06, 0.04, 0.9, 0.06))
-  expect_identical(core_holm(c(0.6, 0.7)), c(1, 1))
+  expect_equal(core_adjust_p(c(0.03, 0.01, 0.9, 0.02), "holm"), c(0.06, 0.04, 0.9, 0.06))
+  expect_identical(core_adjust_p(c(0.6, 0.7), "holm"), c(1, 1))
 })
 
 test_that("p moves with rounding as far as brute force finds", {

@@ -75,7 +75,7 @@ test_that("several outcomes give the rows of single runs, with Holm's adjustment
   })
   table <- test_difference(several)$table
   expect_identical(table[names(table) != "p_adjusted"], do.call(rbind, single)[names(table) != "p_adjusted"])
-  expect_identical(table$p_adjusted, core_holm(table$p))
+  expect_identical(table$p_adjusted, core_adjust_p(table$p, "holm"))
   expect_identical(test_difference(several, adjust = "none")$table$p_adjusted, rep(NA_real_, 3))
   helped <- versus(seedlings, tidyselect::starts_with("h") | dry_mass, substrate, groups = c("compost", "peat"))
   expect_identical(vapply(helped$outcomes, `[[`, "", "name"), c("height", "dry_mass"))

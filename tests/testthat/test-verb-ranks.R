@@ -143,7 +143,7 @@ test_that("several methods stand side by side, and several outcomes are adjusted
   expect_match(text, "Beside      Mann-Whitney U = 452")
   study <- versus(seedlings, c(height, dry_mass), substrate, groups = c("compost", "peat"))
   two <- test_difference(study, "ranks")
-  expect_identical(two$table$p_adjusted, core_holm(two$table$p))
+  expect_identical(two$table$p_adjusted, core_adjust_p(two$table$p, "holm"))
 })
 
 test_that("nothing in the words takes the test for one of medians", {
