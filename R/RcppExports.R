@@ -53,6 +53,10 @@ native_ncp_limits <- function(t, df, level) {
     .Call(`_vandro_native_ncp_limits`, t, df, level)
 }
 
+native_ncp_limits_alone <- function(t, df, level, threads) {
+    .Call(`_vandro_native_ncp_limits_alone`, t, df, level, threads)
+}
+
 native_noncentral_t <- function(t, df, ncp) {
     .Call(`_vandro_native_noncentral_t`, t, df, ncp)
 }

@@ -24,6 +24,30 @@ outcome_rows <- function(answer, outcome, role = NULL) {
   if (is.null(role)) rows else rows[rows$role == role, ]
 }
 
+# Why there is no answer about one outcome; NULL where there is one.
+no_result <- function(answer, outcome) {
+  if (is.null(answer$table$reason)) return(NULL)
+  reason <- outcome_rows(answer, outcome)$reason
+  if (!anyNA(reason)) reason[[1]]
+}
+
+# The outcome named, or the first one that has an answer.
+pick_answered <- function(answer, name, call = rlang::caller_env()) {
+  study <- answer$study
+  if (is.null(name)) study$outcomes <- answered_records(answer)
+  outcome <- pick_outcome(study, name, call)
+  reason <- no_result(answer, outcome)
+  if (is.null(reason)) return(outcome)
+  abort_vandro(
+    c("There is nothing to show for {.val {record_name(outcome)}}.", "x" = "{reason}"), "no_figure", call = call
+  )
+}
+
+answered_records <- function(answer) {
+  if (is.null(answer$table$reason)) return(answer$study$outcomes)
+  Filter(function(outcome) is.null(no_result(answer, outcome)), answer$study$outcomes)
+}
+
 # What the detail called `name` holds for the declared method of one outcome.
 answer_detail <- function(answer, outcome, name) {
   answer$detail[[name]][[which(is_row_of(answer$table, outcome) & answer$table$role == "primary")]]

@@ -18,8 +18,10 @@ core_effect_parts <- function(m, r = NULL) {
 
 # Limits of the noncentrality of `t`: at the lower limit the tail beyond t, at the upper limit the
 # tail before it, has probability (1 - level) / 2 (Steiger & Fouladi 1997).
-core_ncp_limits <- function(t, df, level) {
-  limits <- native_ncp_limits(as.double(t), rep_len(as.double(df), length(t)), level)
+# `alone`: each as if it were the only one, to the last digit, where many with the same df would share an interpolant.
+core_ncp_limits <- function(t, df, level, alone = FALSE, threads = 1) {
+  df <- rep_len(as.double(df), length(t))
+  limits <- if (alone) native_ncp_limits_alone(t, df, level, threads) else native_ncp_limits(as.double(t), df, level)
   list(lower = limits[, 1], upper = limits[, 2])
 }
 
@@ -85,31 +87,58 @@ core_effect_point <- function(estimand, parts) {
   d * core_hedges_factor(core_effect_df(estimand, parts))
 }
 
-# Why there is no estimate or no interval; NULL where there is. For one data set.
-core_effect_reason <- function(estimand, parts) {
-  few <- c(parts$n_first, parts$n_second) < 2
+# Why there is no estimate or no interval, NA where there is.
+core_effect_reasons <- function(estimand, parts) {
+  reason <- rep(NA_character_, length(parts$gap))
+  few_first <- parts$n_first < 2
+  few_second <- parts$n_second < 2
   # The pooled SD needs two values in one group only.
-  too_few <- if (estimand %in% c("d_pooled", "g")) all(few) else any(few)
-  if (too_few) return("one_value")
-  if (estimand == "mean_ratio") core_ratio_reason(parts) else core_standardizer_reason(estimand, parts)
+  pooled <- estimand %in% c("d_pooled", "g")
+  reason <- core_first_reason(reason, if (pooled) few_first & few_second else few_first | few_second, "one_value")
+  if (estimand == "mean_ratio") core_ratio_reasons(reason, parts) else core_standardizer_reasons(estimand, reason, parts)
 }
 
-core_ratio_reason <- function(parts) {
-  if (!isTRUE(parts$mean_first > 0 && parts$mean_second > 0)) return("not_positive")
-  if (parts$sd_first == 0 && parts$sd_second == 0) "no_spread"
+# The first reason that holds stands.
+core_first_reason <- function(reason, holds, code) {
+  reason[is.na(reason) & holds %in% TRUE] <- code
+  reason
 }
 
-core_standardizer_reason <- function(estimand, parts) {
-  if (identical(parts$sd_change, 0)) return("no_spread")
-  if (estimand == "d_repeated" && is.na(parts$r)) return("no_correlation")
+core_ratio_reasons <- function(reason, parts) {
+  positive <- parts$mean_first > 0 & parts$mean_second > 0
+  reason <- core_first_reason(reason, !(positive %in% TRUE), "not_positive")
+  core_first_reason(reason, parts$sd_first == 0 & parts$sd_second == 0, "no_spread")
+}
+
+core_standardizer_reasons <- function(estimand, reason, parts) {
+  if (!is.null(parts$sd_change)) reason <- core_first_reason(reason, parts$sd_change == 0, "no_spread")
+  if (estimand == "d_repeated") reason <- core_first_reason(reason, is.na(parts$r), "no_correlation")
   standardizer <- core_standardizer(estimand, parts)
-  if (is.na(standardizer)) return("no_halves")
+  reason <- core_first_reason(reason, is.na(standardizer), "no_halves")
   by_group <- estimand %in% c("d_by_first", "d_by_second")
-  if (standardizer == 0) return(if (by_group) "flat_group" else "no_spread")
+  reason <- core_first_reason(reason, standardizer == 0, if (by_group) "flat_group" else "no_spread")
   needed_df <- if (estimand %in% c("g", "g_change")) 2 else 1
-  if (core_effect_df(estimand, parts) < needed_df) return("too_few_for_g")
-  if (!all(is.finite(c(standardizer, parts$gap)))) "out_of_range"
+  reason <- core_first_reason(reason, core_effect_df(estimand, parts) < needed_df, "too_few_for_g")
+  core_first_reason(reason, !(is.finite(standardizer) & is.finite(parts$gap)), "out_of_range")
 }
+
+# The same for one data set: NULL where there is an answer.
+core_effect_reason <- function(estimand, parts) {
+  reason <- core_effect_reasons(estimand, parts)
+  if (!is.na(reason)) reason
+}
+
+# Only where there is an answer: the others would leave the range of a logarithm.
+core_parts_where <- function(parts, known) {
+  if (all(known)) return(parts)
+  lapply(parts, function(part) {
+    part[!known] <- NA
+    part
+  })
+}
+
+# Data set number i of many.
+core_parts_at <- function(parts, i) lapply(parts, function(part) part[[min(i, length(part))]])
 
 # Interval methods of each estimand, the default first; every one also has the bootstrap.
 core_interval_methods <- function(estimand, paired) {
@@ -123,21 +152,21 @@ core_interval_methods <- function(estimand, paired) {
   )
 }
 
-core_effect_interval <- function(estimand, parts, level, method) {
+core_effect_interval <- function(estimand, parts, level, method, alone = FALSE, threads = 1) {
   switch(method,
-    noncentral_t = core_interval_ncp(estimand, parts, level),
+    noncentral_t = core_interval_ncp(estimand, parts, level, alone, threads),
     bonett = core_interval_bonett(estimand, parts, level),
     log_delta = core_interval_log(parts, level)
   )
 }
 
 # Limits of the noncentrality of a t statistic, divided by what makes that a standardized effect.
-core_interval_ncp <- function(estimand, parts, level) {
+core_interval_ncp <- function(estimand, parts, level, alone = FALSE, threads = 1) {
   paired <- !is.null(parts$sd_change)
   df <- core_effect_df(estimand, parts)
   size <- if (paired) sqrt(parts$n_first) * core_paired_share(estimand, parts) else core_ncp_size(estimand, parts)
   t <- parts$gap / core_standardizer(estimand, parts) * size
-  limits <- core_ncp_limits(t, df, level)
+  limits <- core_ncp_limits(t, df, level, alone, threads)
   factor <- if (estimand %in% c("g", "g_change")) core_hedges_factor(df) else 1
   list(lower = limits$lower / size * factor, upper = limits$upper / size * factor, df = df)
 }

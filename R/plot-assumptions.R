@@ -8,7 +8,7 @@ autoplot.vandro_assumptions <- function(object, ..., view = NULL, outcome = NULL
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
   study <- object$study
-  outcome <- pick_outcome(study, outcome)
+  outcome <- pick_answered(object, outcome)
   view <- check_vet_view(view, study, outcome, call)
   switch(view,
     normal = draw_normal(study, outcome, look),

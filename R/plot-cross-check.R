@@ -6,7 +6,7 @@
 autoplot.vandro_cross_check <- function(object, ..., outcome = NULL, base_size = NULL, title = NULL, caption = NULL) {
   if (...length()) rlang::check_dots_empty()
   look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
-  outcome <- pick_outcome(object$study, outcome)
+  outcome <- pick_answered(object, outcome)
   draw_cross_check(object, outcome, look)
 }
 

@@ -6,7 +6,7 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = NULL
   look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
   k <- look$base_size / 11
   study <- object$study
-  outcome <- pick_outcome(study, outcome)
+  outcome <- pick_answered(object, outcome)
   data <- effect_data(object, outcome)
   shown <- data[data$drawn, ]
   look$title <- look$title %||% default_title(outcome, study)

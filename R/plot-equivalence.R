@@ -8,7 +8,7 @@ autoplot.vandro_equivalence <- function(object, ..., view = NULL, outcome = NULL
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, NULL, call)
   view <- check_choice(view %||% "equivalence", c("equivalence", "bounds"), arg = "view", call = call)
-  outcome <- pick_outcome(object$study, outcome)
+  outcome <- pick_answered(object, outcome)
   if (view == "bounds") return(draw_bounds(try_bounds(object, outcome = outcome), look))
   draw_equivalence(object, outcome, look)
 }

@@ -9,7 +9,7 @@ autoplot.vandro_evidence <- function(object, ..., view = NULL, outcome = NULL, b
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, NULL, call)
   view <- check_choice(view %||% "evidence", c("evidence", "posterior", "widths"), arg = "view", call = call)
-  outcome <- pick_outcome(object$study, outcome)
+  outcome <- pick_answered(object, outcome)
   if (view == "posterior") return(draw_posterior(object, outcome, look))
   tried <- try_priors(object, outcome = outcome)
   if (view == "widths") return(draw_widths(tried, look))

@@ -1,8 +1,18 @@
 # The figure for a paper: values, difference and interval of every outcome, with the text that goes below it.
 
+most_panels <- 12
+
 # A page of panels. Its legend is text, as journals set it, not part of the picture.
 draw_paper <- function(object, outcomes, look) {
   study <- if (inherits(object, "vandro_study")) object else object$study
+  # More panels than letters could not be told apart: then all intervals in one.
+  if (length(outcomes) > most_panels) {
+    if (inherits(object, "vandro_study")) object <- test_difference(object)
+    figure <- draw_many(object, "intervals", look, rlang::caller_env())
+    page <- new_page(list(A = figure + ggplot2::labs(title = NULL, caption = NULL)), look, "")
+    page$legend <- figure_legend(figure)
+    return(page)
+  }
   # Beside each other they have the width of a column, and its text size.
   several <- length(outcomes) > 1 || is_paired(study)
   if (several && look$base_size > 8) look$base_size <- max(8, 0.73 * look$base_size)
@@ -44,7 +54,7 @@ paper_panels <- function(object, study, outcome, look) {
 
 # What is compared, then what the marks of each panel are (once, where they are alike), then what was left out.
 paper_legend <- function(panels, outcomes, study, tags) {
-  names <- vapply(outcomes, `[[`, "", "name")
+  names <- vapply(outcomes, record_name, "")
   tagged <- function(which) if (length(tags)) sprintf("(%s) ", paste(tags[which], collapse = ", ")) else ""
   # Of one outcome everything but the marks is said of all panels.
   of_outcome <- function(name) if (length(unique(names)) > 1) tagged(names == name) else ""
@@ -55,13 +65,13 @@ paper_legend <- function(panels, outcomes, study, tags) {
     trimws(if (nzchar(left[[i]])) sub(left[[i]], "", text, fixed = TRUE) else text)
   }, "")
   alike <- length(unique(marks)) == 1
-  titles <- vapply(each, function(o) paste0(of_outcome(o$name), outcome_title(o)), "")
+  titles <- vapply(each, function(o) paste0(of_outcome(record_name(o)), outcome_title(o)), "")
   paste(c(
     sprintf("%s; %s.", capital(paste(titles, collapse = ", ")), study_direction(study)),
     if (alike) marks[[1]] else paste0(vapply(seq_along(panels), tagged, ""), marks),
     unlist(lapply(each, function(o) {
       text <- left_out_caption(study, o)
-      if (!is.null(text)) paste0(of_outcome(o$name), text)
+      if (!is.null(text)) paste0(of_outcome(record_name(o)), text)
     }))
   ), collapse = " ")
 }

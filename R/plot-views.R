@@ -6,7 +6,7 @@
 #'
 #' @param object,x A study, or an answer of [describe_study()], [vet_assumptions()], [test_difference()],
 #'   [test_equivalence()], [try_bounds()], [weigh_evidence()], [try_priors()], [rehearse_study()], [audit_numbers()],
-#'   [cross_check()], [compare_answers()] or [gauge_effect()].
+#'   [cross_check()], [compare_answers()], [compare_subgroups()] or [gauge_effect()].
 #' @param ... For methods. `plot()` hands them to `autoplot()`.
 #' @param view Which figure:
 #'   * `"estimation"`: above, the values of each group with mean and interval; below, on an axis of its own
@@ -29,6 +29,12 @@
 #'   * `"superiority"`, of [test_difference()] on independent groups: of a hundred random pairs of values, in how
 #'     many the first is higher, equal or lower, with the interval on the same axis. The default of method
 #'     `"relative"`.
+#'
+#'   Of [test_difference()] on several outcomes or subgroups, all of them in one figure: `"intervals"`, their intervals in
+#'   order of size, in the outcome's unit where all share one, else standardized, with the simultaneous interval where
+#'   there is one (the default of more than six); `"overview"`, the standardized effect against p on a logarithmic axis.
+#'   Dark is what is significant after adjustment. Of [compare_subgroups()]: the difference in every subgroup with its
+#'   interval, a panel for each outcome, and the test of whether they differ.
 #'
 #'   With method `"ranks"` or `"signed_ranks"` the estimation figure shows medians with quartiles, and below the
 #'   shift (of pairs the centre of the changes) with its interval.
@@ -55,7 +61,8 @@
 #'   quantiles, with a band that a whole normal sample stays inside with probability 95 % (Aldor-Noiman et al.
 #'   2013), of pairs their changes; `"spread"`, distances from the group's median, and the SDs with intervals;
 #'   `"order"`, of pairs the changes.
-#' @param outcome Which outcome, by name, of a study of several.
+#' @param outcome Which outcome, by name, of a study of several; of one with subgroups outcome and subgroup,
+#'   `"height: north"`.
 #' @param level Confidence of the intervals of a study's figure; an answer's figure uses its own.
 #' @param beyond Difference under the null, marked in `"changes"`.
 #' @param outliers `"ring"`, or `"label"` to write the row number (or the declared `id`) beside each ring
@@ -130,8 +137,10 @@ autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL,
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
   check_flag(curve)
-  if (identical(view, "paper")) return(draw_paper(object, paper_outcomes(object$study, outcome), look))
-  outcome <- pick_outcome(object$study, outcome)
+  if (is.null(view) && is.null(outcome) && is_many(object)) view <- "intervals"
+  if (identical(view, "paper")) return(draw_paper(object, paper_outcomes(object, outcome), look))
+  if (isTRUE(view %in% many_views)) return(draw_many(object, view, look, call))
+  outcome <- pick_answered(object, outcome)
   row <- outcome_rows(object, outcome, "primary")
   view <- check_difference_view(view, object, outcome, row, call)
   if (view == "null") return(draw_null(object, outcome, look, curve))
@@ -145,14 +154,16 @@ autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL,
 }
 
 # A figure for a paper shows every outcome unless one is named.
-paper_outcomes <- function(study, outcome) {
-  if (is.null(outcome)) study$outcomes else list(pick_outcome(study, outcome))
+paper_outcomes <- function(object, outcome) {
+  study <- if (inherits(object, "vandro_study")) object else object$study
+  if (!is.null(outcome)) return(list(pick_outcome(study, outcome)))
+  if (inherits(object, "vandro_study")) Filter(is_comparable, study$outcomes) else answered_records(object)
 }
 
 # Views of a difference: what the answer holds decides which there are.
 check_difference_view <- function(view, answer, outcome, row, call) {
   if (is.null(view) && row$method == "relative") return("superiority")
-  known <- c("estimation", "paper", "changes", "null", "superiority", "pairing")
+  known <- c("estimation", "paper", "changes", "null", "superiority", "pairing", many_views)
   view <- check_view(view, answer$study, outcome, call, known)
   paired <- is_paired(answer$study)
   # Each: what is wrong, what the view needs, the class of the error.

@@ -13,7 +13,10 @@ summary.vandro_answer <- function(object, ...) object
 #' @export
 format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console_width()) {
   digits <- check_digits(digits)
-  blocks <- lapply(x$study$outcomes, function(outcome) {
+  if (is_many(x)) {
+    return(many_lines(x, "Differences", function(rows, records) many_difference_cells(rows, records, digits), width))
+  }
+  blocks <- record_blocks(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
     decimals <- outcome_decimals(outcome, digits)
     lines <- if (is_rank_row(row)) rank_lines else mean_lines
@@ -24,7 +27,10 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
   })
-  c(join_blocks(blocks), note_lines(x$study, width))
+  c(
+    join_blocks(blocks), if (any(!is.na(x$table$p_adjusted))) text_entry("Adjusted", paste("by", adjust_phrase(x)), width),
+    note_lines(x$study, width)
+  )
 }
 
 # What a test of a difference has to say to a claim of sameness.
@@ -78,6 +84,9 @@ question_lines <- function(x, row, outcome, raw, width, more) {
   c(
     if (row$expect != "either" && !all(is.na(c(row$at_least, row$at_most)))) {
       text_entry("Bound", bound_words(row, raw), width)
+    },
+    if (!is.na(row$joint_lower %||% NA)) {
+      text_entry("Joint", paste0(raw(row$joint_lower), " to ", raw(row$joint_upper), ", ", joint_interval_words(x)), width)
     },
     text_entry("Test", test_words(row), width), more,
     text_entry("H0", hypotheses[[1]], width),
@@ -355,7 +364,7 @@ direction_notes <- function(row, two_sided, reason) {
 #' @export
 format.vandro_description <- function(x, ..., digits = NULL, width = cli::console_width()) {
   digits <- check_digits(digits)
-  blocks <- lapply(x$study$outcomes, function(outcome) {
+  blocks <- record_blocks(x, function(outcome) {
     cells <- description_cells(x, outcome, outcome_decimals(outcome, digits))
     c(
       heading_line(paste("Description:", outcome_title(outcome)), study_direction(x$study)),

@@ -29,7 +29,7 @@ vet_note <- paste(
 #' @export
 format.vandro_assumptions <- function(x, ..., digits = NULL, width = cli::console_width()) {
   check_digits(digits)
-  blocks <- lapply(x$study$outcomes, function(outcome) {
+  blocks <- record_blocks(x, function(outcome) {
     cells <- vet_cells(x, outcome)
     c(
       heading_line(paste("Assumptions:", outcome_title(outcome)), study_direction(x$study)),

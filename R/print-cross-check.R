@@ -4,7 +4,7 @@
 #' @export
 format.vandro_cross_check <- function(x, ..., digits = NULL, width = cli::console_width()) {
   digits <- check_digits(digits)
-  blocks <- lapply(x$study$outcomes, function(outcome) {
+  blocks <- record_blocks(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
     decimals <- outcome_decimals(outcome, digits)
     c(

@@ -4,7 +4,11 @@
 #' @export
 format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_width()) {
   digits <- check_digits(digits)
-  blocks <- lapply(x$study$outcomes, function(outcome) {
+  if (is_many(x)) {
+    cells <- function(rows, records) many_effect_cells(rows, records, digits, x$study)
+    return(many_lines(x, "Effect sizes", cells, width))
+  }
+  blocks <- record_blocks(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
     c(
       heading_line(paste("Effect size:", outcome_title(outcome)), rows$comparison[[1]]),

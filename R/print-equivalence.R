@@ -4,7 +4,10 @@
 #' @export
 format.vandro_equivalence <- function(x, ..., digits = NULL, width = cli::console_width()) {
   digits <- check_digits(digits)
-  blocks <- lapply(x$study$outcomes, function(outcome) {
+  if (is_many(x)) {
+    return(many_lines(x, "Equivalence", function(rows, records) many_equivalence_cells(rows, records, digits), width))
+  }
+  blocks <- record_blocks(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
     c(
       heading_line(paste("Equivalence:", outcome_title(outcome)), row$comparison),

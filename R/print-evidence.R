@@ -4,8 +4,9 @@
 #' @export
 format.vandro_evidence <- function(x, ..., digits = NULL, width = cli::console_width()) {
   check_digits(digits)
-  blocks <- lapply(seq_along(x$study$outcomes), function(i) {
-    outcome <- x$study$outcomes[[i]]
+  if (is_many(x)) return(many_lines(x, "Evidence", function(rows, records) many_evidence_cells(rows), width))
+  blocks <- record_blocks(x, function(outcome) {
+    i <- record_place(x$study, outcome)
     row <- outcome_rows(x, outcome)
     c(
       heading_line(paste("Evidence:", outcome_title(outcome)), row$comparison),

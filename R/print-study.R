@@ -18,6 +18,7 @@ NULL
 #' @rdname print.vandro_study
 #' @export
 format.vandro_study <- function(x, ..., width = cli::console_width()) {
+  if (length(x$outcomes) > most_blocks) return(many_study_lines(x, width))
   blocks <- lapply(x$outcomes, function(outcome) {
     c(
       heading_line(paste("Study:", outcome_title(outcome)), study_direction(x)),
@@ -31,6 +32,27 @@ format.vandro_study <- function(x, ..., width = cli::console_width()) {
   })
   fingerprint <- text_entry("Data", paste("fingerprint", study_fingerprint(x)), width)
   c(join_blocks(blocks), note_lines(x, width), fingerprint)
+}
+
+# Of many outcomes a line each.
+many_study_lines <- function(x, width) {
+  shown <- utils::head(x$outcomes, most_lines)
+  size <- vapply(shown, outcome_sizes, c(0, 0))
+  cells <- list(outcome = vapply(shown, outcome_title_plain, ""))
+  if (!is.null(x$each)) cells[[x$each$name]] <- vapply(shown, `[[`, "", "subgroup")
+  if (is_paired(x)) {
+    cells$pairs <- format_count(size[1, ])
+  } else {
+    cells[[x$groups[[1]]]] <- format_count(size[1, ])
+    cells[[x$groups[[2]]]] <- format_count(size[2, ])
+  }
+  cells[["left out"]] <- vapply(shown, function(outcome) sub("^nothing.*$", "nothing", left_out_words(x, outcome)), "")
+  more <- length(x$outcomes) - length(shown)
+  c(
+    heading_line(paste("Study:", many_words(x)), study_direction(x)), text_table(cells, width = width),
+    if (more > 0) text_entry("Shown", sprintf("the first %d; %s more", length(shown), format_count(more)), width),
+    text_entry("Design", design_words(x), width), note_lines(x, width)
+  )
 }
 
 #' @rdname print.vandro_study

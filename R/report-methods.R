@@ -117,7 +117,12 @@ answer_citations <- function(x) {
     ),
     equivalence = c(
       equivalence_method_text, difference_method_texts(difference_of(x)),
-      beside_citations[x$table$method[x$table$role == "beside"]], if (any(!is.na(x$table$p_adjusted))) adjust_citations[[x$settings$adjust %||% "holm"]]
+      beside_citations[x$table$method[x$table$role == "beside"]],
+      if (any(!is.na(x$table$p_adjusted))) adjust_citations[[x$settings$adjust %||% "holm"]]
+    ),
+    subgroups = c(
+      if (x$settings$method == "student") "Fisher 1925" else "Welch 1951",
+      if (any(!is.na(x$table$p_adjusted))) adjust_citations[[x$settings$adjust]]
     ),
     cross_check = c(
       beside_citations[x$table$method], if ("without flagged" %in% x$table$values) "Tukey 1977",

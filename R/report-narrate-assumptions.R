@@ -2,14 +2,14 @@
 
 #' @exportS3Method
 tell.vandro_assumptions <- function(x, voice, digits, ...) {
-  vapply(x$study$outcomes, function(outcome) {
+  told_each(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
     parts <- c(
       shape_sentence(rows, x$study, voice), spread_sentence(rows, x$study, voice),
       order_sentence(rows, voice)
     )
     paste(c(parts, "The method was declared beforehand; none of these checks chose it."), collapse = " ")
-  }, "")
+  })
 }
 
 check_rows <- function(rows, check) rows[rows$check == check & !is.na(rows$estimate), ]

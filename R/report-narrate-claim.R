@@ -19,13 +19,13 @@ alpha_text <- function(alpha) bounded_text(format_short(alpha))
 claim_sentences <- function(x, digits) {
   bounded <- inherits(x, "vandro_equivalence")
   difference <- if (bounded) difference_of(x) else x
-  vapply(x$study$outcomes, function(outcome) {
+  told_each(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
     decimals <- outcome_decimals(outcome, digits)
     if (bounded) decimals <- equivalence_decimals(row, decimals)
     said <- (if (bounded) bounded_claim else difference_claim)(row, outcome, x$study, decimals)
     paste(c(size_sentence(difference, outcome, "journal", decimals), said), collapse = " ")
-  }, "")
+  })
 }
 
 # The claim and whether equality makes it part of the null hypothesis.

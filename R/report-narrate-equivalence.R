@@ -4,10 +4,10 @@
 tell.vandro_equivalence <- function(x, voice, digits, ...) {
   if (voice == "claim") return(claim_sentences(x, digits))
   difference <- difference_of(x)
-  sizes <- vapply(x$study$outcomes, function(outcome) {
+  sizes <- told_each(x, function(outcome) {
     decimals <- equivalence_decimals(outcome_rows(x, outcome, "primary"), outcome_decimals(outcome, digits))
     size_sentence(difference, outcome, voice, decimals)
-  }, "")
+  }, instead = "")
   paste0(
     sizes, " ", equivalence_sentences(x, voice, digits), left_out_sentences(x), draws_sentence(x, voice)
   )
@@ -15,7 +15,7 @@ tell.vandro_equivalence <- function(x, voice, digits, ...) {
 
 # Bounds, both sides and verdict of every outcome, for readers who know the size of the difference.
 equivalence_sentences <- function(x, voice, digits = NULL) {
-  vapply(x$study$outcomes, function(outcome) {
+  told_each(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
     decimals <- equivalence_decimals(row, outcome_decimals(outcome, digits))
     parts <- if (voice == "journal") {
@@ -30,7 +30,7 @@ equivalence_sentences <- function(x, voice, digits = NULL) {
       )
     }
     paste(parts, collapse = " ")
-  }, "")
+  })
 }
 
 # Size, interval and test of the difference, as test_difference() is told, without what it reads from p.
@@ -124,7 +124,7 @@ tell.vandro_bounds <- function(x, voice, digits, ...) {
 
 #' @exportS3Method
 tell.vandro_cross_check <- function(x, voice, digits, ...) {
-  vapply(x$study$outcomes, function(outcome) {
+  told_each(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
     primary <- rows[rows$role == "primary", ]
     depends <- length(unique(rows$verdict)) > 1
@@ -145,7 +145,7 @@ tell.vandro_cross_check <- function(x, voice, digits, ...) {
       ),
       if (length(hangs)) sprintf(" The disagreement hangs on %s.", paste(hangs, collapse = "; and on "))
     )
-  }, "")
+  }, instead = "")
 }
 
 #' @exportS3Method

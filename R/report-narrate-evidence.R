@@ -2,10 +2,10 @@
 
 #' @exportS3Method
 tell.vandro_evidence <- function(x, voice, digits, ...) {
-  vapply(x$study$outcomes, function(outcome) {
+  told_each(x, function(outcome) {
     row <- outcome_rows(x, outcome)
     if (voice == "plain") plain_evidence(row, outcome, x$study) else journal_evidence(row, outcome, x$study)
-  }, "")
+  })
 }
 
 journal_evidence <- function(row, outcome, study) {

@@ -59,12 +59,22 @@ narrate <- function(x, ..., voice = c("journal", "plain", "claim"), digits = NUL
     list(x)
   }
   with_style(style, {
-    told <- do.call(paste, lapply(answers, tell, voice = voice, digits = digits))
+    told <- tell_together(answers, voice, digits)
     text <- as_text(told, answers[[1]]$study)
     structure(c(
       text, if (explain) explanations(answers), if (sources) sources_sentence(answers, voice, style, explain)
     ), class = "vandro_text")
   })
+}
+
+# The texts of several answers outcome by outcome; a reason for having none is told once.
+tell_together <- function(answers, voice, digits) {
+  texts <- lapply(answers, tell, voice = voice, digits = digits)
+  told <- do.call(paste, texts)
+  if (length(answers) == 1) return(told)
+  lost <- which(!vapply(answers[[1]]$study$outcomes, function(outcome) is.null(no_result(answers[[1]], outcome)), NA))
+  told[lost] <- texts[[1]][lost]
+  told
 }
 
 # What a study is told by: the test and the effect size that goes with it.
@@ -138,11 +148,11 @@ tell.vandro_difference <- function(x, voice, digits, ...) {
 
 # " Left out: 1 row of compost without a value.", where anything was.
 left_out_sentences <- function(x) {
-  vapply(x$study$outcomes, function(outcome) {
+  told_each(x, function(outcome) {
     left <- x$study$left_out
     if (is.null(left) || all(left$n[is_row_of(left, outcome)] == 0)) return("")
     sprintf(" Left out: %s.", left_out_words(x$study, outcome))
-  }, "")
+  }, instead = "")
 }
 
 # " Drawn at random: 9999 times, seed 7."
@@ -154,7 +164,7 @@ draws_sentence <- function(x, voice) {
 
 # " Student's test, beside it, decides as Welch's does, t(45) = 4.43, p < .001."
 beside_sentences <- function(x, voice) {
-  vapply(x$study$outcomes, function(outcome) {
+  told_each(x, function(outcome) {
     rows <- outcome_rows(x, outcome, "beside")
     if (nrow(rows) == 0 || voice == "plain") return("")
     primary <- outcome_rows(x, outcome, "primary")
@@ -164,7 +174,7 @@ beside_sentences <- function(x, voice) {
       vapply(seq_len(nrow(rows)), function(i) statistic_text(rows[i, ]), ""),
       ifelse(same, "the same", "another")
     ), collapse = " "))
-  }, "")
+  }, instead = "")
 }
 
 #' @exportS3Method
@@ -198,9 +208,17 @@ print.vandro_text <- function(x, ...) {
   invisible(x)
 }
 
+# tell_one(outcome) for each outcome; for one without an answer the reason, or `instead`.
+told_each <- function(answer, tell_one, instead = NULL) {
+  vapply(answer$study$outcomes, function(outcome) {
+    reason <- no_result(answer, outcome)
+    if (is.null(reason)) tell_one(outcome) else instead %||% capital(reason)
+  }, "")
+}
+
 # One text per outcome, from the rows of the answer that belong to it.
 sentences_each <- function(answer, sentence, voice, digits) {
-  vapply(answer$study$outcomes, function(outcome) {
+  told_each(answer, function(outcome) {
     decimals <- outcome_decimals(outcome, digits)
     if (is.null(answer$table$role)) {
       return(sentence(outcome_rows(answer, outcome), outcome, answer$study, voice, decimals))
@@ -208,7 +226,7 @@ sentences_each <- function(answer, sentence, voice, digits) {
     row <- outcome_rows(answer, outcome, "primary")
     detail <- answer_detail(answer, outcome, if (is_permutation_row(row)) "permutation" else "ranks")
     sentence(row, outcome, answer$study, voice, decimals, detail)
-  }, "")
+  })
 }
 
 ci_words <- function(row, decimals = style_rule("decimals")) {

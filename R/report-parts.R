@@ -2,26 +2,32 @@
 
 # `marks`: what stands in front of a part, by its name.
 report_parts <- function(study, answers, own, marks = list()) {
-  each <- function(part, ...) lapply(seq_along(study$outcomes), part, study = study, ...)
+  # `of`: the answer that a part is about.
+  each <- function(part, of, ...) {
+    lapply(seq_along(study$outcomes), function(i) {
+      reason <- if (!is.null(of)) no_result(of, study$outcomes[[i]])
+      if (is.null(reason)) part(i, study = study, ...) else list(doc_paragraph(strong = "No result: ", reason))
+    })
+  }
   part <- function(name, heading, ...) {
     said <- doc_blocks(...)
     mark <- if (!is.null(marks[[name]])) doc_paragraph(strong = marks[[name]])
     if (length(said)) doc_section(heading, mark, said, doc_own_text(own[[name]]))
   }
   list(
-    part("question", "Question", each(question_part, difference = answers$difference)),
-    part("data", "Data", each(data_part), lapply(study$notes, function(note) doc_paragraph(strong = "Note: ", note))),
+    part("question", "Question", each(question_part, answers$difference, difference = answers$difference)),
+    part("data", "Data", each(data_part, NULL), lapply(study$notes, function(note) doc_paragraph(strong = "Note: ", note))),
     part("description", "Description", description_part(study, answers)),
-    part("checks", "Checks", each(assumptions_part, answer = answers$assumptions)),
-    part("size", "Size of the difference", each(size_part, answers = answers)),
-    part("test", "Test", each(test_part, answers = answers)),
+    part("checks", "Checks", each(assumptions_part, answers$assumptions, answer = answers$assumptions)),
+    part("size", "Size of the difference", each(size_part, answers$effect, answers = answers)),
+    part("test", "Test", each(test_part, answers$difference, answers = answers)),
     part("equivalence", "Equivalence", if (!is.null(answers$equivalence)) {
-      each(equivalence_part, answer = answers$equivalence)
+      each(equivalence_part, answers$equivalence, answer = answers$equivalence)
     }),
     part("evidence", "Weight of evidence", if (!is.null(answers$evidence)) {
-      each(evidence_part, answer = answers$evidence)
+      each(evidence_part, answers$evidence, answer = answers$evidence)
     }),
-    part("agreement", "Agreement of the methods", each(agreement_part, answer = answers$agreement)),
+    part("agreement", "Agreement of the methods", each(agreement_part, answers$agreement, answer = answers$agreement)),
     part("sentences", "Sentences", sentences_part(answers))
   )
 }

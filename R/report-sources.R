@@ -21,6 +21,10 @@ report_sources <- c(
     "Bayley, G. V. & Hammersley, J. M. (1946). The \"effective\" number of independent observations in an",
     "autocorrelated time series. Supplement to the Journal of the Royal Statistical Society 8, 184-197."
   ),
+  "Benjamini & Hochberg 1995" = paste(
+    "Benjamini, Y. & Hochberg, Y. (1995). Controlling the false discovery rate: a practical and powerful approach to",
+    "multiple testing. Journal of the Royal Statistical Society B 57, 289-300."
+  ),
   "Bonett 2008" = paste(
     "Bonett, D. G. (2008). Confidence intervals for standardized linear contrasts of means. Psychological",
     "Methods 13, 99-109."
@@ -49,6 +53,10 @@ report_sources <- c(
   "D'Agostino & Pearson 1973" = paste(
     "D'Agostino, R. & Pearson, E. S. (1973). Tests for departure from normality. Biometrika 60, 613-622."
   ),
+  "Dunn 1961" = paste(
+    "Dunn, O. J. (1961). Multiple comparisons among means. Journal of the American Statistical Association 56,",
+    "52-64."
+  ),
   "Efron 1987" = paste(
     "Efron, B. (1987). Better bootstrap confidence intervals. Journal of the American Statistical Association 82,",
     "171-185."
@@ -62,6 +70,10 @@ report_sources <- c(
   "Hedges 1981" = paste(
     "Hedges, L. V. (1981). Distribution theory for Glass's estimator of effect size and related",
     "estimators. Journal of Educational Statistics 6, 107-128."
+  ),
+  "Hochberg 1988" = paste(
+    "Hochberg, Y. (1988). A sharper Bonferroni procedure for multiple tests of significance. Biometrika 75,",
+    "800-802."
   ),
   "Hodges & Lehmann 1963" = paste(
     "Hodges, J. L. & Lehmann, E. L. (1963). Estimates of location based on rank tests. Annals of Mathematical",
@@ -166,6 +178,11 @@ report_sources <- c(
     "Welch, B. L. (1947). The generalization of \"Student's\" problem when several different population",
     "variances are involved. Biometrika 34, 28-35."
   ),
+  "Welch 1951" = paste(
+    "Welch, B. L. (1951). On the comparison of several mean values: an alternative approach. Biometrika 38,",
+    "330-336."
+  ),
+  "Westfall & Young 1993" = "Westfall, P. H. & Young, S. S. (1993). Resampling-based multiple testing.",
   "Wilcoxon 1945" = "Wilcoxon, F. (1945). Individual comparisons by ranking methods. Biometrics Bulletin 1, 80-83.",
   "Yule 1911" = "Yule, G. U. (1911). An introduction to the theory of statistics."
 )

@@ -94,8 +94,9 @@ results_row <- function(outcome, study, difference, effect) {
 results_cells <- function(study, difference, effect, digits) {
   each <- function(f) vapply(study$outcomes, f, "")
   row_of <- function(outcome) outcome_rows(difference, outcome, "primary")
-  row <- row_of(study$outcomes[[1]])
-  size <- outcome_rows(effect, study$outcomes[[1]])
+  answered <- answered_records(difference)[[1]]
+  row <- row_of(answered)
+  size <- outcome_rows(effect, answered)
   raw <- function(outcome, x) format_number(x, outcome_decimals(outcome, digits))
   mean_sd <- function(k) {
     function(outcome) {
@@ -108,7 +109,11 @@ results_cells <- function(study, difference, effect, digits) {
   }
   headed <- function(name) sprintf("%s [%s CI]", name, format_percent(row$level))
   count <- function(k) function(outcome) format_count(outcome_sizes(outcome)[[k]])
-  cells <- list(outcome = each(outcome_title))
+  cells <- if (is.null(study$each)) {
+    list(outcome = each(outcome_title))
+  } else {
+    c(list(outcome = each(outcome_title_plain)), stats::setNames(list(each(function(o) o$subgroup)), study$each$name))
+  }
   if (is_paired(study)) {
     cells$pairs <- each(count(1))
   } else {
@@ -131,9 +136,10 @@ results_cells <- function(study, difference, effect, digits) {
     })
   }
   cells[[test_heading(row)]] <- each(function(outcome) test_cell(row_of(outcome)))
-  cells$p <- each(function(outcome) bare_p(row_of(outcome)$p, alpha = row$alpha))
+  p_cell <- function(p) if (is.na(p)) "" else bare_p(p, alpha = row$alpha)
+  cells$p <- each(function(outcome) p_cell(row_of(outcome)$p))
   if (any(!is.na(difference$table$p_adjusted))) {
-    cells[[adjusted_heading(difference)]] <- each(function(outcome) bare_p(row_of(outcome)$p_adjusted, alpha = row$alpha))
+    cells[[adjusted_heading(difference)]] <- each(function(outcome) p_cell(row_of(outcome)$p_adjusted))
   }
   cells[vapply(cells, function(column) any(nzchar(column)), NA)]
 }
@@ -155,8 +161,9 @@ test_cell <- function(row) {
 # --- notes -------------------------------------------------------------------------------------------
 
 results_notes <- function(study, difference, effect) {
-  row <- outcome_rows(difference, study$outcomes[[1]], "primary")
-  size <- outcome_rows(effect, study$outcomes[[1]])
+  answered <- answered_records(difference)[[1]]
+  row <- outcome_rows(difference, answered, "primary")
+  size <- outcome_rows(effect, answered)
   expected <- sprintf("one-sided (%s expected to be %s)", study$groups[[1]], row$expect)
   sides <- if (row$expect == "either") "two-sided" else expected
   left_out <- unlist(lapply(study$outcomes, function(outcome) {
@@ -177,7 +184,10 @@ results_notes <- function(study, difference, effect) {
         "%s: adjusted for %s by %s.", adjusted_heading(difference), adjusted_over(difference), adjust_phrase(difference)
       )
     },
-    left_out, if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
+    left_out, unlist(lapply(study$outcomes, function(outcome) {
+      reason <- no_result(difference, outcome)
+      if (!is.null(reason)) paste("No result:", reason)
+    })), if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
   )
 }
 

@@ -118,5 +118,6 @@ text_for <- function(x, outcomes, arg, call) {
       arg = arg, value = x, call = call
     )
   }
-  lapply(stats::setNames(outcomes, outcomes), function(name) if (name %in% names(x)) x[[name]])
+  given <- match(outcomes, names(x))
+  lapply(stats::setNames(given, outcomes), function(at) if (!is.na(at)) x[[at]])
 }

@@ -142,12 +142,13 @@ versus_long <- function(data, columns, options, call) {
   subgroups <- find_subgroups(optional_column(columns$each, data, "each", call), options$missing, call)
   units <- text_for(options$unit, names, "unit", call)
   labels <- text_for(options$label, names, "label", call)
-  clean <- lapply(names, function(name) {
-    column <- data[[name]]
+  # By place: looking up ten thousand names one by one takes long.
+  clean <- Map(function(name, at, unit, label) {
+    column <- .subset2(data, at)
     one <- clean_outcome(column, name, options$missing, options$scale_by, call)
-    one$unit <- units[[name]] %||% if (inherits(column, "difftime")) units(column)
-    c(one, list(name = name, label = labels[[name]]))
-  })
+    if (is.null(unit) && inherits(column, "difftime")) unit <- units(column)
+    c(one, list(name = name, label = label, unit = unit))
+  }, names, match(names, names(data)), units, labels, USE.NAMES = FALSE)
   made <- lapply(long_parts(grouping, labels_of_rows, times, subgroups), long_outcomes, clean, call)
   records <- in_outcome_order(lapply(made, `[[`, "records"))
   records <- keep_incomparable(records, grouping$labels, function(record) {

@@ -28,7 +28,7 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   rlang::check_dots_empty()
   call <- rlang::current_env()
   check_equivalence(x, call)
-  outcome <- pick_outcome(x$study, outcome)
+  outcome <- pick_answered(x, outcome)
   at <- which(is_row_of(x$table, outcome) & x$table$role == "primary")
   row <- lapply(x$table, `[[`, at)
   counted <- row$method %in% c(rank_methods, "permutation")

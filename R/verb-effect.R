@@ -155,14 +155,15 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
   drawn <- any(vapply(wanted$codes, effect_method, "", study, ask) == "bootstrap")
   if (!drawn && !(missing(draws) && is.null(seed))) abort_no_draws(call)
   ask$bootstrap <- check_bootstrap(drawn, ask$interval, draws, seed, threads, study, call)
-  found <- each_outcome(study, outcome_effects, study, wanted, ask, words, call)
+  ask$threads <- check_whole(threads, 1, 256)
+  found <- effect_table(study, wanted, ask, words, call)
   new_answer(
-    "effect", bind_answered(lapply(found, function(one) one$rows %||% one), study$outcomes), study,
+    "effect", found$table, study,
     settings = c(
       list(verb = "gauge_effect", estimands = wanted$codes), ask[c("method", "interval", "level")],
       ask$bootstrap[c("draws", "seed")], list(size_words = words$thresholds, size_source = words$source), ranked
     ),
-    detail = list(left_out = found_part(found, "left_out"), undefined = found_part(found, "undefined"))
+    detail = found[c("left_out", "undefined")]
   )
 }
 
@@ -228,43 +229,144 @@ check_bootstrap <- function(drawn, interval, draws, seed, threads, study, call) 
 # From R's own generator, so that set.seed() fixes it.
 draw_seed <- function() as.double(sample.int(.Machine$integer.max, 1))
 
-# The rows of one outcome, and what the study does not allow.
-outcome_effects <- function(outcome, study, wanted, ask, words, call) {
-  parts <- core_effect_parts(outcome$moments, outcome$pairs$r)
-  ranks <- if (any(wanted$codes %in% rank_estimands)) rank_effects(outcome, study, wanted$codes, ask)
-  reasons <- lapply(stats::setNames(nm = wanted$codes), effect_reason, parts, ranks, outcome, study, ask)
-  refused <- !vapply(reasons, is.null, NA)
-  if (any(refused) && (wanted$by_name || all(refused) || refused[[1]])) {
-    at <- which(refused)[[1]]
-    abort_reason(reasons[[at]], outcome, study, call, wanted$codes[[at]])
-  }
-  codes <- wanted$codes[!refused]
-  drawn <- bootstrap_outcome(outcome, study, parts, ranks, codes, ask, call)
-  failed <- names(Filter(function(limits) !is.null(limits$reason), drawn))
-  if (length(failed) && (wanted$by_name || identical(ask$interval, "bootstrap"))) {
-    abort_reason("no_bootstrap", outcome, study, call, failed[[1]])
-  }
-  codes <- setdiff(codes, failed)
-  drawn <- drawn[setdiff(names(drawn), failed)]
-  rows <- lapply(codes, function(estimand) {
-    row <- effect_row(estimand, outcome, study, parts, ranks, ask, drawn[[estimand]], call)
-    if (is.null(words)) row else c(row, size_word_columns(row, words, study))
+# Every effect size over all outcomes at once, and then outcome by outcome; with what the study does not allow.
+effect_table <- function(study, wanted, ask, words, call) {
+  outcomes <- study$outcomes
+  codes <- wanted$codes
+  m <- core_join_moments(lapply(outcomes, `[[`, "moments"))
+  r <- if (is_paired(study)) vapply(outcomes, function(outcome) outcome$pairs$r %||% NA_real_, 0)
+  parts <- core_effect_parts(m, r)
+  ranks <- if (any(codes %in% rank_estimands)) each_outcome(study, rank_effects, study, codes, ask)
+  reasons <- lapply(stats::setNames(nm = codes), effect_reasons, parts, m, ranks, study, ask)
+  stopped <- stopping_reasons(reasons, wanted, study, call)
+  drawn <- bootstrap_records(study, parts, ranks, reasons, stopped, wanted, ask, call)
+  columns <- lapply(codes, function(code) {
+    effect_columns(code, study, parts, m, ranks, ask, lapply(drawn$limits, `[[`, code), is.na(reasons[[code]]), call)
   })
-  list(
-    rows = rows,
-    left_out = c(unlist(reasons[refused]), stats::setNames(rep("no_bootstrap", length(failed)), failed)),
-    undefined = vapply(drawn, function(limits) as.double(limits$undefined), 0)
-  )
+  stopped <- ifelse(is.na(stopped), drawn$stopped, stopped)
+  kept <- vapply(codes, function(code) is.na(reasons[[code]]) & !drawn$failed[[code]], logical(length(outcomes)))
+  kept <- matrix(kept, length(outcomes))
+  # A record without an answer has the rows of the first one with an answer.
+  kept[!is.na(stopped), ] <- rep(kept[which(is.na(stopped))[[1]], ], each = sum(!is.na(stopped)))
+  # Outcome by outcome, in the order of the effect sizes.
+  at <- order(rep(seq_along(outcomes), length(codes)))
+  at <- at[t(kept)]
+  names <- names(columns[[1]])
+  table <- lapply(stats::setNames(nm = names), function(name) unlist(lapply(columns, `[[`, name), use.names = FALSE)[at])
+  if (!is.null(words)) table <- c(table, size_columns(table, words, study))
+  if (any(!is.na(stopped))) table$reason <- rep(stopped, length(codes))[at]
+  left_out <- lapply(seq_along(outcomes), function(k) {
+    if (!is.na(stopped[[k]])) return(NULL)
+    own <- vapply(reasons, `[[`, "", k)
+    failed <- codes[vapply(codes, function(code) drawn$failed[[code]][[k]], NA)]
+    c(own[!is.na(own)], stats::setNames(rep("no_bootstrap", length(failed)), failed))
+  })
+  list(table = table, left_out = left_out, undefined = drawn$undefined)
 }
 
-effect_reason <- function(estimand, parts, ranks, outcome, study, ask) {
+# Why there is no effect size, per outcome; NA where there is.
+effect_reasons <- function(estimand, parts, m, ranks, study, ask) {
   if (estimand == "mean_difference") {
-    return(mean_error(mean_method(study, ask$method), outcome$moments)$reason)
+    reason <- mean_errors(mean_method(study, ask$method), m)$reason
+  } else if (estimand %in% rank_estimands) {
+    reason <- vapply(ranks, function(one) {
+      if (is_unanswered(one)) return("unanswered")
+      rank_effect_reason(estimand, one, study, ask) %||% NA_character_
+    }, "")
+  } else {
+    reason <- core_effect_reasons(estimand, parts)
+    lowest <- pmin(m[[1]]$min, m[[2]]$min)
+    if (estimand == "mean_ratio") reason[which(lowest < 0 & !reason %in% "one_value")] <- "not_positive"
   }
-  if (estimand %in% rank_estimands) return(rank_effect_reason(estimand, ranks, study, ask))
-  lowest <- vapply(outcome$moments[1:2], `[[`, 0, "min")
-  if (estimand == "mean_ratio" && any(lowest < 0, na.rm = TRUE)) return("not_positive")
-  core_effect_reason(estimand, parts)
+  lost <- !vapply(study$outcomes, function(outcome) is.null(outcome$incomparable), NA)
+  if (any(lost)) reason[lost] <- "unanswered"
+  reason
+}
+
+# The reason, in words, why an outcome has no row at all: something asked for by name, the first, or every effect size
+# is not allowed. An error where that is so for every outcome.
+stopping_reasons <- function(reasons, wanted, study, call) {
+  refused <- !is.na(matrix(unlist(reasons), ncol = length(reasons)))
+  stops <- refused[, 1] | rowSums(!refused) == 0 | (wanted$by_name & rowSums(refused) > 0)
+  stopped <- rep(NA_character_, nrow(refused))
+  for (k in which(stops)) {
+    outcome <- study$outcomes[[k]]
+    at <- which(refused[k, ])[[1]]
+    code <- reasons[[at]][[k]]
+    if (all(stops)) {
+      refuse_incomparable(outcome, study, call)
+      abort_reason(code, outcome, study, call, wanted$codes[[at]])
+    }
+    stopped[[k]] <- if (code == "unanswered") {
+      incomparable_words(outcome)
+    } else {
+      tryCatch(abort_reason(code, outcome, study, call, wanted$codes[[at]]), vandro_error = told_reason)
+    }
+  }
+  stopped
+}
+
+# One effect size of all outcomes. `known`: where there is one.
+effect_columns <- function(estimand, study, parts, m, ranks, ask, drawn, known, call) {
+  count <- length(known)
+  method <- effect_method(estimand, study, ask)
+  found <- if (method == "bootstrap") {
+    list_limits(drawn, method)
+  } else if (estimand %in% rank_estimands) {
+    list_limits(lapply(seq_len(count), function(k) {
+      if (known[[k]]) rank_effect_interval(estimand, method, study$outcomes[[k]], study, ranks[[k]], ask, call)
+    }), method)
+  } else {
+    effect_interval(estimand, method, study, parts, m, known, ask, call)
+  }
+  estimate <- if (estimand %in% rank_estimands) {
+    vapply(seq_len(count), function(k) {
+      if (known[[k]]) as.double(core_rank_effect(estimand, ranks[[k]]$found, ranks[[k]]$n)) else NA_real_
+    }, 0)
+  } else {
+    core_effect_point(estimand, parts)
+  }
+  divisor <- if (estimand == "r_rank") {
+    vapply(ranks, function(one) if (is_unanswered(one)) NA_character_ else one$divisor %||% NA_character_, "")
+  } else {
+    standardizer_words(estimand, study)
+  }
+  numbers <- lapply(list(
+    estimate = estimate, se = found$se, lower = found$lower, upper = found$upper,
+    standardizer_value = core_standardizer(estimand, parts) %||% NA_real_, df = found$df %||% NA_real_
+  ), function(x) {
+    x <- rep_len(as.double(x), count)
+    x[!known] <- NA
+    x
+  })
+  methods <- rep_len(found$method %||% method, count)
+  columns <- c(shared_columns(study, methods, NA, list(), m)[c("outcome", "subgroup", "comparison", "method")], list(
+    estimand = estimand
+  ), numbers[c("estimate", "se", "lower", "upper")], list(
+    level = ask$level, standardizer = divisor, standardizer_value = numbers$standardizer_value, df = numbers$df,
+    n_first = m[[1]]$n, n_second = m[[2]]$n, use = use_words(estimand, study),
+    source = row_sources(estimand, methods, study)
+  ))
+  lapply(columns[lengths(columns) > 0], rep_len, count)
+}
+
+# Who defined an effect size, and the interval of each row.
+row_sources <- function(estimand, methods, study) {
+  kinds <- unique(methods)
+  told <- vapply(kinds, function(method) {
+    sources <- c(estimand_sources(estimand, study), interval_sources(method, estimand, study))
+    paste(unique(sources[nzchar(sources)]), collapse = "; interval: ")
+  }, "")
+  unname(told[match(methods, kinds)])
+}
+
+# Limits found one by one (NULL: none) as columns.
+list_limits <- function(found, method) {
+  number <- function(name) vapply(found, function(one) as.double(one[[name]] %||% NA_real_), 0)
+  list(
+    lower = number("lower"), upper = number("upper"), se = number("se"), df = number("df"),
+    method = vapply(found, function(one) one$method %||% method, "")
+  )
 }
 
 # The method for means that stands in for a rank method where a difference of means is asked for.
@@ -294,41 +396,48 @@ effect_method <- function(estimand, study, ask) {
   if (isTRUE(ask$interval %in% known)) ask$interval else known[[1]]
 }
 
-effect_row <- function(estimand, outcome, study, parts, ranks, ask, drawn, call) {
-  size <- outcome_sizes(outcome)
-  method <- effect_method(estimand, study, ask)
-  found <- if (!is.null(drawn)) {
-    drawn
-  } else if (estimand %in% rank_estimands) {
-    rank_effect_interval(estimand, method, outcome, study, ranks, ask, call)
-  } else {
-    effect_interval(estimand, method, outcome, study, parts, ask, call)
+effect_interval <- function(estimand, method, study, parts, m, known, ask, call) {
+  if (estimand == "mean_difference") {
+    errors <- mean_errors(method, m)
+    return(core_t_inference(parts$gap, errors$se, errors$df, 0, "either", ask$level, 0.05)[c("lower", "upper", "se", "df")])
   }
-  estimate <- if (estimand %in% rank_estimands) {
-    core_rank_effect(estimand, ranks$found, ranks$n)
-  } else {
-    core_effect_point(estimand, parts)
-  }
-  method <- found$method %||% method
-  sources <- c(estimand_sources(estimand, study), interval_sources(method, estimand, study))
-  c(record_cells(outcome), list(
-    comparison = study_direction(study), method = method, estimand = estimand,
-    estimate = estimate, se = found$se %||% NA_real_, lower = found$lower, upper = found$upper, level = ask$level,
-    standardizer = if (estimand == "r_rank") ranks$divisor else standardizer_words(estimand, study),
-    standardizer_value = core_standardizer(estimand, parts) %||% NA_real_, df = found$df %||% NA_real_,
-    n_first = size[[1]], n_second = size[[2]], use = use_words(estimand, study),
-    source = paste(unique(sources[nzchar(sources)]), collapse = "; interval: ")
-  ))
+  found <- core_effect_interval(estimand, core_parts_where(parts, known), ask$level, method, TRUE, ask$threads)
+  lost <- which(known & is.na(found$lower + found$upper))
+  if (length(lost)) abort_reason("no_convergence", study$outcomes[[lost[[1]]]], study, call, estimand)
+  c(found[setdiff(names(found), "se")], list(se = found$se %||% NA_real_))
 }
 
-effect_interval <- function(estimand, method, outcome, study, parts, ask, call) {
-  if (estimand == "mean_difference") {
-    question <- list(expect = "either", beyond = 0, level = ask$level, alpha = 0.05)
-    return(mean_inference(outcome, study, method, question, call)[c("lower", "upper", "se", "df")])
+# Bootstrap limits of every outcome that has an effect size whose limits are drawn; which of these failed, and the
+# outcomes that have no row for it.
+bootstrap_records <- function(study, parts, ranks, reasons, stopped, wanted, ask, call) {
+  codes <- wanted$codes
+  outcomes <- study$outcomes
+  none <- lapply(stats::setNames(nm = codes), function(code) logical(length(outcomes)))
+  out <- list(
+    limits = vector("list", length(outcomes)), failed = none, undefined = vector("list", length(outcomes)),
+    stopped = rep(NA_character_, length(outcomes))
+  )
+  if (!any(vapply(codes, effect_method, "", study, ask) == "bootstrap")) return(out)
+  strict <- wanted$by_name || identical(ask$interval, "bootstrap")
+  drawn <- each_record(outcomes, function(outcome, k) {
+    if (!is.na(stopped[[k]])) abort_told(stopped[[k]], outcome, call)
+    own <- codes[vapply(reasons, function(reason) is.na(reason[[k]]), NA)]
+    limits <- bootstrap_outcome(outcome, study, core_parts_at(parts, k), ranks[[k]], own, ask, call)
+    failed <- names(Filter(function(one) !is.null(one$reason), limits))
+    if (length(failed) && strict) abort_reason("no_bootstrap", outcome, study, call, failed[[1]])
+    limits
+  }, study)
+  for (k in seq_along(outcomes)) {
+    if (is_unanswered(drawn[[k]])) {
+      out$stopped[[k]] <- told_reason(drawn[[k]])
+      next
+    }
+    failed <- vapply(drawn[[k]], function(one) !is.null(one$reason), NA)
+    for (code in names(failed)[failed]) out$failed[[code]][[k]] <- TRUE
+    if (length(drawn[[k]])) out$limits[[k]] <- drawn[[k]]
+    out$undefined[[k]] <- vapply(drawn[[k]][!failed], function(limits) as.double(limits$undefined), 0)
   }
-  found <- core_effect_interval(estimand, parts, ask$level, method)
-  if (anyNA(c(found$lower, found$upper))) abort_reason("no_convergence", outcome, study, call, estimand)
-  found
+  out
 }
 
 # Bootstrap limits of those that have theirs from it.

@@ -22,7 +22,7 @@ try_priors <- function(x, widths = NULL, ..., points = 81, outcome = NULL) {
   rlang::check_dots_empty()
   call <- rlang::current_env()
   check_evidence(x, call)
-  outcome <- pick_outcome(x$study, outcome)
+  outcome <- pick_answered(x, outcome)
   points <- check_whole(points, 2, 1e4)
   declared <- x$settings$prior_width
   widths <- if (is.null(widths)) {

@@ -75,7 +75,7 @@ size_word_columns <- function(row, words, study) {
   none <- list(
     size_word = NA_character_, size_range = NA_character_, size_border = NA_real_, size_source = NA_character_
   )
-  standardized <- !is.na(row$standardizer) && !row$estimand %in% rank_estimands
+  standardized <- !is.na(row$standardizer) && !is.na(row$estimate) && !row$estimand %in% rank_estimands
   if (!standardized || !(is.null(words$estimands) || row$estimand %in% words$estimands)) return(none)
   thresholds <- words$thresholds
   near <- which.min(abs(abs(row$estimate) - thresholds))
@@ -89,6 +89,11 @@ size_word_columns <- function(row, words, study) {
     size_word = word, size_range = size_range_words(row$lower, row$upper, thresholds, study),
     size_border = if (at_border) thresholds[[near]] else NA_real_, size_source = words$source
   )
+}
+
+# Of every row of a list of columns.
+size_columns <- function(columns, words, study) {
+  bind_rows(lapply(seq_along(columns$estimand), function(i) size_word_columns(column_row(columns, i), words, study)))
 }
 
 # "small to large (compost higher)"; both sides are named where the interval reaches over 0.

@@ -21,6 +21,7 @@
 
 #include "chebyshev.hpp"
 #include "normal.hpp"
+#include "parallel.hpp"
 
 namespace vandro {
 
@@ -310,6 +311,24 @@ inline bool ncp_limits(const std::vector<double>& t, const std::vector<double>& 
     if (keep_going && !keep_going()) return false;
   }
   return true;
+}
+
+// The same, each as if it were the only one: the digits of ncp_limits(t, df, level).
+inline bool ncp_limits_alone(const double* t, const double* df, std::size_t n, double level,
+                             int threads, std::vector<NcpLimits>& out,
+                             const std::function<bool()>& keep_going = {}) {
+  constexpr double none = std::numeric_limits<double>::quiet_NaN();
+  constexpr std::size_t at_once = 64;
+  out.assign(n, NcpLimits{none, none, false});
+  return in_pieces((n + at_once - 1) / at_once, threads,
+                   [&](std::size_t piece) {
+                     const std::size_t end = std::min(n, (piece + 1) * at_once);
+                     for (std::size_t i = piece * at_once; i < end; ++i) {
+                       if (std::isfinite(t[i]) && df[i] > 0.0)
+                         out[i] = ncp_limits(t[i], df[i], level);
+                     }
+                   },
+                   keep_going);
 }
 
 }  // namespace vandro

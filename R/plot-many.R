@@ -1,0 +1,272 @@
+# Many outcomes, or all subgroups, in one figure.
+
+many_views <- c("intervals", "overview")
+# Beyond these there is no room for names.
+most_named <- 60
+labelled_points <- 8
+
+draw_many <- function(answer, view, look, call) {
+  if (length(answered_records(answer)) < 2) {
+    abort_view(view, "several outcomes or subgroups with a result.", "bad_value", call)
+  }
+  if (view == "intervals") draw_intervals(answer, look) else draw_overview(answer, look)
+}
+
+# A row for each outcome with a result: estimate and intervals on a scale that they share, and whether the test decides
+# after adjustment.
+many_data <- function(answer, standardized) {
+  rows <- answer$table[answer$table$role == "primary", ]
+  if (!is.null(rows$reason)) rows <- rows[is.na(rows$reason), ]
+  records <- answer$study$outcomes[match(row_names(rows), vapply(answer$study$outcomes, record_name, ""))]
+  p <- ifelse(is.na(rows$p_adjusted), rows$p, rows$p_adjusted)
+  data <- data.frame(
+    name = many_labels(rows, records, answer$study), estimate = rows$estimate, lower = rows$lower, upper = rows$upper,
+    joint_lower = rows$joint_lower %||% NA_real_, joint_upper = rows$joint_upper %||% NA_real_, p = rows$p,
+    decided = p <= rows$alpha, none = ifelse(rows$estimand == "superiority", 0.5, rows$beyond)
+  )
+  if (!standardized) return(data)
+  size <- many_effects(answer, rows)
+  data[c("estimate", "lower", "upper")] <- size[c("estimate", "lower", "upper")]
+  data[c("joint_lower", "joint_upper")] <- NA_real_
+  data$none <- 0
+  data
+}
+
+many_labels <- function(rows, records, study) {
+  label <- vapply(records, function(record) record$plain_label %||% record$label, "")
+  if (is.null(study$each)) return(label)
+  if (length(unique(rows$outcome)) == 1) rows$subgroup else paste0(label, ", ", rows$subgroup)
+}
+
+# The standardized effect that goes with the method, at the level of the answer.
+many_effects <- function(answer, rows) {
+  effect <- report_size(answer)$table
+  effect[match(row_names(rows), row_names(effect)), ]
+}
+
+report_size <- function(answer) {
+  method <- answer$settings$method[[1]]
+  gauge_effect(answer$study, scale_estimands[[method]], method = method, level = answer$settings$level)
+}
+
+scale_estimands <- c(
+  welch = "d_average", student = "g", paired = "g_change", ranks = "rank_biserial", relative = "rank_biserial",
+  permutation = "mean_difference"
+)
+
+# One unit for all (or none for any), and one kind of number.
+share_unit <- function(answer) {
+  units <- lapply(answer$study$outcomes, `[[`, "unit")
+  length(unique(units)) == 1 && (!is.null(units[[1]]) || length(unique(vapply(
+    answer$study$outcomes, `[[`, "", "name"
+  ))) == 1)
+}
+
+standardized_here <- function(answer) {
+  method <- answer$settings$method[[1]]
+  !share_unit(answer) && !method %in% c("relative", "signed_ranks", "permutation")
+}
+
+draw_intervals <- function(answer, look) {
+  standardized <- standardized_here(answer)
+  data <- many_data(answer, standardized)
+  data <- data[order(data$estimate), ]
+  data$place <- seq_len(nrow(data))
+  k <- look$base_size / 11
+  few <- nrow(data) <= most_named
+  thick <- if (few) 1.1 * k else max(0.12, 1.1 * k * most_named / nrow(data))
+  joint <- data[!is.na(data$joint_lower), ]
+  none <- unique(data$none)
+  shade <- ifelse(data$decided, ink, faint)
+  lost <- length(answer$study$outcomes) - nrow(data)
+  look$title <- look$title %||% wrap_label(sprintf("%s: %s", many_title(answer$study), study_direction(answer$study)), 58)
+  ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$place)) +
+    ggplot2::geom_vline(xintercept = none, colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
+    ggplot2::geom_segment(
+      ggplot2::aes(x = .data$joint_lower, xend = .data$joint_upper, yend = .data$place), joint,
+      linewidth = thick / 3, colour = faint
+    ) +
+    ggplot2::geom_segment(
+      ggplot2::aes(x = .data$lower, xend = .data$upper, yend = .data$place), data[!is.na(data$lower + data$upper), ],
+      linewidth = thick, colour = shade[!is.na(data$lower + data$upper)]
+    ) +
+    ggplot2::geom_point(
+      size = if (few) 2.4 * k else 0.6 * k, shape = 23, colour = shade, fill = ifelse(data$decided, ink, "white")
+    ) +
+    ggplot2::scale_y_continuous(
+      breaks = if (few) data$place, labels = if (few) wrap_label(data$name, 28), expand = ggplot2::expansion(add = 0.8)
+    ) +
+    figure_labels(
+      look,
+      x = many_axis(answer, standardized),
+      caption = wrap_caption(
+        many_bars(answer, data, standardized), many_dark(answer), "Dotted line: the null value.",
+        if (lost > 0) sprintf("No result for %s.", format_count(lost))
+      ),
+      alt = sprintf(
+        "Intervals of %d differences in order of size, from %s to %s; %d significant%s.", nrow(data),
+        format_number(data$estimate[[1]]), format_number(data$estimate[[nrow(data)]]), sum(data$decided),
+        if (any(!is.na(answer$table$p_adjusted))) " after adjustment" else ""
+      )
+    ) +
+    figure_theme(look$base_size)
+}
+
+many_title <- function(study) {
+  outcomes <- unique(vapply(study$outcomes, `[[`, "", "name"))
+  if (length(outcomes) > 1) return(capital(many_words(study)))
+  paste0(capital(study$outcomes[[1]]$plain_label %||% study$outcomes[[1]]$label), " by ", study$each$name)
+}
+
+many_axis <- function(answer, standardized) {
+  method <- answer$settings$method[[1]]
+  if (!standardized) {
+    what <- answer$table$estimand[[1]]
+    if (what == "superiority") return("Chance of a higher value, equal ones half")
+    unit <- answer$study$outcomes[[1]]$unit
+    kind <- if (what == "shift") "Shift" else "Difference"
+    return(if (is.null(unit)) kind else sprintf("%s (%s)", kind, unit))
+  }
+  if (method == "ranks") return("Rank-biserial correlation (Cliff's delta)")
+  sprintf("Standardized difference, %s", effect_names(scale_estimands[[method]], answer$study))
+}
+
+many_bars <- function(answer, data, standardized) {
+  level <- format_percent(answer$settings$level)
+  paste0(
+    sprintf("Bars: %s intervals%s", level, if (standardized) " of the standardized difference" else ""),
+    if (any(!is.na(data$joint_lower))) paste0("; thin: ", joint_interval_words(answer)), "."
+  )
+}
+
+many_dark <- function(answer) {
+  alpha <- format_short(answer$settings$alpha)
+  if (all(is.na(answer$table$p_adjusted))) return(sprintf("Dark: p at most %s.", alpha))
+  sprintf("Dark: p adjusted by %s at most %s.", adjust_phrase(answer), alpha)
+}
+
+# --- effect against p -------------------------------------------------------------------------------
+
+draw_overview <- function(answer, look) {
+  standardized <- !answer$settings$method[[1]] %in% c("relative", "signed_ranks", "permutation")
+  data <- many_data(answer, standardized)
+  data$height <- -log10(data$p)
+  k <- look$base_size / 11
+  named <- utils::head(data[order(data$p, -abs(data$estimate)), ], labelled_points)
+  limit <- suppressWarnings(max(data$p[data$decided]))
+  look$title <- look$title %||%
+    wrap_label(sprintf("%s, effect and p: %s", many_title(answer$study), study_direction(answer$study)), 58)
+  ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$height)) +
+    ggplot2::geom_vline(xintercept = data$none[[1]], colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
+    (if (is.finite(limit)) {
+      ggplot2::geom_hline(yintercept = -log10(limit), colour = faint, linewidth = 0.4 * k, linetype = "dashed")
+    }) +
+    ggplot2::geom_point(
+      size = (if (nrow(data) > 500) 1 else 2.2) * k, shape = ifelse(data$decided, 16, 1),
+      colour = ifelse(data$decided, ink, faint), alpha = if (nrow(data) > 500) 0.5 else 0.9
+    ) +
+    ggplot2::geom_text(
+      ggplot2::aes(label = .data$name), named,
+      size = 2.9 * k, colour = ink, vjust = -0.9, hjust = "inward", check_overlap = TRUE
+    ) +
+    ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = 0.12)) +
+    ggplot2::scale_y_continuous(
+      breaks = p_breaks(data$p), labels = function(height) p_tick(height), expand = ggplot2::expansion(mult = c(0.02, 0.1))
+    ) +
+    figure_labels(
+      look,
+      x = many_axis(answer, standardized),
+      caption = wrap_caption(
+        "Every point an outcome; p upwards towards 0, on a logarithmic axis.", many_dark(answer),
+        if (is.finite(limit)) "Dashed: the largest such p."
+      ),
+      alt = sprintf(
+        "Effect and p of %d outcomes; %d significant. Smallest p: %s.", nrow(data), sum(data$decided),
+        paste(utils::head(named$name, 3), collapse = ", ")
+      )
+    ) +
+    ggplot2::labs(y = "p") +
+    figure_theme(look$base_size) +
+    ggplot2::theme(panel.grid.major.y = grid_line())
+}
+
+# Powers of ten, at most seven of them.
+p_breaks <- function(p) {
+  most <- max(1, ceiling(-log10(min(p))))
+  unique(c(0, -log10(0.05), seq(0, most, by = max(1, ceiling(most / 6)))))
+}
+
+p_tick <- function(height) {
+  vapply(height, function(h) {
+    if (is.na(h)) return("")
+    if (h > 4) return(sprintf("1e-%d", round(h)))
+    text <- format(signif(10^-h, 3), scientific = FALSE)
+    point_to_mark(if (style_rule("leading_zero")) text else sub("^0[.]", ".", text))
+  }, "")
+}
+
+# --- subgroups --------------------------------------------------------------------------------------
+
+#' @rdname autoplot
+#' @exportS3Method ggplot2::autoplot
+autoplot.vandro_subgroups <- function(object, ..., outcome = NULL, base_size = NULL, title = NULL, caption = NULL) {
+  if (...length()) rlang::check_dots_empty()
+  call <- rlang::current_env()
+  look <- figure_look(base_size, title, caption, NULL, call)
+  known <- unique(object$table$outcome)
+  if (!is.null(outcome)) known <- check_choice(outcome, known, arg = "outcome", call = call)
+  known <- utils::head(known, most_panels)
+  rows <- object$detail$differences
+  rows <- rows[rows$outcome %in% known & !is.na(rows$estimate), ]
+  k <- look$base_size / 11
+  panels <- vapply(known, function(name) subgroup_panel(object, name), "")
+  labels <- rev(object$study$each$labels)
+  data <- data.frame(
+    panel = factor(panels[rows$outcome], panels), subgroup = factor(rows$subgroup, labels), estimate = rows$estimate,
+    lower = rows$lower, upper = rows$upper
+  )
+  centre <- object$table[object$table$contrast == "all" & object$table$outcome %in% known & !is.na(object$table$p), ]
+  centre <- data.frame(panel = factor(panels[centre$outcome], panels), estimate = centre$estimate)
+  look$title <- look$title %||%
+    wrap_label(sprintf("Difference by %s: %s", object$study$each$name, study_direction(object$study)), 58)
+  units <- unique(lapply(object$study$outcomes, `[[`, "unit"))
+  ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$subgroup)) +
+    ggplot2::geom_vline(xintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
+    ggplot2::geom_vline(
+      ggplot2::aes(xintercept = .data$estimate), centre, colour = faint, linewidth = 0.5 * k, linetype = "dashed"
+    ) +
+    ggplot2::geom_segment(
+      ggplot2::aes(x = .data$lower, xend = .data$upper, yend = .data$subgroup), data[!is.na(data$lower), ],
+      linewidth = 1.3 * k, colour = ink
+    ) +
+    ggplot2::geom_point(size = 3.4 * k, shape = 18, colour = ink) +
+    ggplot2::facet_wrap(~panel, ncol = 1, scales = "free_x") +
+    figure_labels(
+      look,
+      x = if (length(units) == 1 && !is.null(units[[1]])) sprintf("Difference (%s)", units[[1]]) else "Difference",
+      caption = wrap_caption(
+        sprintf("Bars: %s intervals within each subgroup.", format_percent(object$settings$level)),
+        "Dotted: no difference; dashed: mean over the subgroups, weighted by 1 / SE\u00b2.",
+        sprintf(
+          "p above a panel: of the test that the difference is the same in all subgroups%s.",
+          if (object$settings$method == "student") "" else " (Welch 1951)"
+        )
+      ),
+      alt = paste(c(
+        panels, paste(data$subgroup, format_number(data$estimate), sep = ": ", collapse = "; ")
+      ), collapse = " ")
+    ) +
+    figure_theme(look$base_size)
+}
+
+# "Height (cm)", and below "F(2, 19.3) = 1.88, p = .180"
+subgroup_panel <- function(object, name) {
+  row <- object$table[object$table$outcome == name & object$table$contrast == "all", ]
+  title <- capital(outcome_title_plain(subgroup_record(object, name)))
+  if (is.na(row$p)) return(paste0(title, "\n", row$reason))
+  sprintf(
+    "%s\nF(%s, %s) = %s, %s%s", title, format_df(row$df), format_df(row$df_second), format_number(row$statistic),
+    format_p(row$p, alpha = row$alpha),
+    if (is.na(row$p_adjusted)) "" else sprintf(", adjusted %s", format_p(row$p_adjusted))
+  )
+}

@@ -1,0 +1,170 @@
+# Answers about many outcomes: a line for each instead of a page.
+
+# More outcomes than this are printed as a table, or only the first ones in full.
+most_blocks <- 6
+most_lines <- 20
+
+is_many <- function(x) length(x$study$outcomes) > most_blocks
+
+# A block of lines for each outcome, of many for the first ones; an outcome without an answer says why.
+record_blocks <- function(x, block) {
+  outcomes <- x$study$outcomes
+  blocks <- lapply(utils::head(outcomes, most_blocks), function(outcome) {
+    reason <- no_result(x, outcome)
+    if (is.null(reason)) return(block(outcome))
+    c(heading_line(outcome_title(outcome), study_direction(x$study)), paste0("  No result: ", reason))
+  })
+  more <- length(outcomes) - most_blocks
+  if (more > 0) blocks <- c(blocks, list(sprintf("and %s more: as.data.frame() has every row.", format_count(more))))
+  blocks
+}
+
+# The rows that are shown, of `kind` lines in all, in their order: all of few, else those of the smallest p.
+shown_rows <- function(table) {
+  if (nrow(table) <= most_lines) return(table)
+  weight <- table$p_adjusted %||% table$p
+  if (!is.null(table$p)) weight <- ifelse(is.na(weight), table$p, weight)
+  if (is.null(weight)) weight <- if (is.null(table$log_bf)) seq_len(nrow(table)) else -abs(table$log_bf)
+  at <- order(weight, table$p %||% weight, seq_len(nrow(table)))
+  table[utils::head(at[!is.na(weight[at])], most_lines), ]
+}
+
+many_lines <- function(x, title, cells_of, width) {
+  table <- x$table
+  if (!is.null(table$role)) table <- table[table$role == "primary", ]
+  answered <- if (is.null(table$reason)) rep(TRUE, nrow(table)) else is.na(table$reason)
+  rows <- shown_rows(table[answered, ])
+  # Of the records shown only: looking up ten thousand takes long.
+  keys <- vapply(x$study$outcomes, record_name, "")
+  records <- x$study$outcomes[match(row_names(rows), keys)]
+  count <- length(x$study$outcomes)
+  c(
+    heading_line(sprintf("%s: %s", title, many_words(x$study)), study_direction(x$study)),
+    text_table(c(many_names(rows, records, x$study), cells_of(rows, records)), width = width),
+    if (nrow(rows) < sum(answered)) {
+      text_entry("Shown", sprintf(
+        "%s of %s rows%s; as.data.frame() has every one", format_count(nrow(rows)), format_count(sum(answered)),
+        if (!is.null(table$p)) ", those of the smallest p" else ""
+      ), width)
+    },
+    many_decisions(x, table[answered, ], width),
+    if (!all(answered)) {
+      unanswered <- table[!answered, ]
+      text_entry("No result", sprintf(
+        "%s of %s: %s%s", format_count(nrow(unanswered)), format_count(count),
+        paste(sub("[.]$", "", utils::head(unique(unanswered$reason), 3)), collapse = "; "),
+        if (length(unique(unanswered$reason)) > 3) "; and others (column reason)" else ""
+      ), width)
+    },
+    utils::head(note_lines(x$study, width), 12)
+  )
+}
+
+row_names <- function(rows) if (is.null(rows$subgroup)) rows$outcome else paste0(rows$outcome, ": ", rows$subgroup)
+
+# "4 outcomes in 3 subgroups (bench)"
+many_words <- function(study) {
+  outcomes <- length(unique(vapply(study$outcomes, `[[`, "", "name")))
+  words <- sprintf("%s outcome%s", format_count(outcomes), if (outcomes == 1) "" else "s")
+  if (is.null(study$each)) return(words)
+  if (outcomes == 1) words <- outcome_title_plain(study$outcomes[[1]])
+  sprintf("%s in %d subgroups (%s)", words, length(study$each$labels), study$each$name)
+}
+
+outcome_title_plain <- function(outcome) {
+  label <- outcome$plain_label %||% outcome$label
+  if (is.null(outcome$unit)) label else sprintf("%s (%s)", label, outcome$unit)
+}
+
+many_names <- function(rows, records, study) {
+  cells <- list(outcome = vapply(records, outcome_title_plain, ""))
+  if (!is.null(study$each)) cells[[study$each$name]] <- rows$subgroup
+  if (is_paired(study)) return(c(cells, list(pairs = format_count(rows$n_first))))
+  c(cells, list("n" = paste(format_count(rows$n_first), "+", format_count(rows$n_second))))
+}
+
+# Numbers with the decimals of each record.
+each_number <- function(x, records, digits = NULL) {
+  decimals <- vapply(records, function(record) as.double(outcome_decimals(record, digits)), 0)
+  format_each(x, decimals)
+}
+
+many_difference_cells <- function(rows, records, digits) {
+  raw <- rows$estimand != "superiority"
+  number <- function(x) {
+    out <- format_number(x)
+    if (any(raw)) out[raw] <- each_number(x[raw], records[raw], digits)
+    ifelse(is.na(x), "", out)
+  }
+  cells <- list(estimate = number(rows$estimate), lower = number(rows$lower), upper = number(rows$upper))
+  if (!is.null(rows$joint_lower)) {
+    cells <- c(cells, list("joint lower" = number(rows$joint_lower), "joint upper" = number(rows$joint_upper)))
+  }
+  c(cells, list(p = bare_p(rows$p)), if (any(!is.na(rows$p_adjusted))) list("p adjusted" = bare_p(rows$p_adjusted)))
+}
+
+many_equivalence_cells <- function(rows, records, digits) {
+  number <- function(x) each_number(x, records, digits)
+  list(
+    estimate = number(rows$estimate), lower = number(rows$lower), upper = number(rows$upper),
+    bounds = paste(number(rows$bound_low), "to", number(rows$bound_high)), p = bare_p(rows$p), verdict = rows$verdict
+  )
+}
+
+many_effect_cells <- function(rows, records, digits, study) {
+  raw <- rows$estimand %in% c("mean_difference", "shift")
+  number <- function(x) {
+    out <- format_number(x, 2)
+    if (any(raw)) out[raw] <- each_number(x[raw], records[raw], digits)
+    ifelse(is.na(x), "", out)
+  }
+  list(
+    effect = effect_names(rows$estimand, study), size = number(rows$estimate), lower = number(rows$lower),
+    upper = number(rows$upper)
+  )
+}
+
+many_evidence_cells <- function(rows) {
+  list(
+    effect = format_number(rows$estimate), lower = format_number(rows$lower), upper = format_number(rows$upper),
+    "log factor for a difference" = format_number(rows$log_bf)
+  )
+}
+
+# How many p are at most alpha, as they are and adjusted, and how they were adjusted.
+many_decisions <- function(x, table, width) {
+  if (is.null(table$p) || is.null(table$alpha)) return(NULL)
+  known <- sum(!is.na(table$p))
+  alpha <- table$alpha[[1]]
+  adjusted <- table$p_adjusted
+  c(
+    text_entry("Method", paste0(method_names[[x$settings$method[[1]]]], many_question_words(x$settings)), width),
+    text_entry("Decisions", paste0(
+      sprintf("p at most %s: %s of %s", format_short(alpha), format_count(sum(table$p <= alpha, na.rm = TRUE)),
+        format_count(known)),
+      if (any(!is.na(adjusted))) {
+        sprintf("; adjusted: %s", format_count(sum(adjusted <= alpha, na.rm = TRUE)))
+      }
+    ), width),
+    if (any(!is.na(adjusted))) text_entry("Adjusted", paste("by", adjust_phrase(x)), width),
+    if (!is.null(table$joint_lower)) text_entry("Joint", joint_interval_words(x), width)
+  )
+}
+
+many_question_words <- function(s) {
+  if (is.null(s$expect)) return("")
+  sides <- if (s$expect == "either") ", two-sided" else sprintf(", one-sided (%s)", s$expect)
+  paste0(sides, if (s$beyond == 0) "" else sprintf(", difference beyond %s", format_short(s$beyond)))
+}
+
+# "all of them at once at 95%: estimate -/+ 3.02 SE, from the largest t"
+joint_interval_words <- function(x) {
+  joint <- x$detail$joint
+  level <- format_percent(x$settings$level)
+  if (is.null(joint$limit)) return(sprintf("simultaneous %s intervals, by Bonferroni (Dunn 1961)", level))
+  if (is.na(joint$limit)) return("none: too few assignments for simultaneous intervals at this level")
+  sprintf(
+    "simultaneous %s intervals: estimate -/+ %s SE, from the largest |t| (Westfall & Young 1993)", level,
+    format_number(joint$limit)
+  )
+}
