@@ -45,7 +45,11 @@ core_serial <- function(values, alpha = 0.05) {
   size <- max(abs(rest))
   if (size == 0) return(list(reason = "no_spread"))
   rest <- rest / size
-  r <- sum(rest[-n] * rest[-1]) / sum(rest^2)
+  core_serial_from(n, sum(rest[-n] * rest[-1]) / sum(rest^2), alpha)
+}
+
+# What a correlation of neighbours tells.
+core_serial_from <- function(n, r, alpha = 0.05) {
   se <- 1 / sqrt(n)
   effective_n <- if (r > 0) n * (1 - r) / (1 + r) else n
   list(

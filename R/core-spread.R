@@ -49,8 +49,11 @@ core_paired_variance_ratio <- function(a, b, r, level) {
 # Do values lie farther from their centre in one group? F of the absolute deviations: from the median
 # (Brown & Forsythe 1974) or from the mean (Levene 1960).
 core_deviation_test <- function(first, second, centres) {
-  a <- core_sample_moments(abs(first - centres[[1]]))
-  b <- core_sample_moments(abs(second - centres[[2]]))
+  core_deviation_from(core_sample_moments(abs(first - centres[[1]])), core_sample_moments(abs(second - centres[[2]])))
+}
+
+# The same from the moments of the deviations.
+core_deviation_from <- function(a, b) {
   error <- core_student_error(a, b)
   if (!is.null(error$reason)) return(error["reason"])
   t <- core_mean_gap(a, b) / error$se

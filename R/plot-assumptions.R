@@ -22,7 +22,7 @@ vet_views <- c("page", "normal", "spread", "order")
 
 check_vet_view <- function(view, study, outcome, call) {
   view <- check_choice(view %||% "page", vet_views, arg = "view", call = call)
-  if (view %in% c("normal", "order") && study$source == "summary") {
+  if (view %in% c("normal", "order") && !has_values(study)) {
     abort_view(view, "single values, and the study has published numbers only.", "needs_values", call)
   }
   if (view == "spread" && is.na(outcome$moments[[1]]$mean)) {

@@ -32,7 +32,7 @@ estimation_data <- function(description, outcome, difference = NULL) {
     gap = data.frame(
       row = 1, estimate = zero + gap$estimate, lower = zero + gap$lower, upper = zero + gap$upper
     ),
-    values = if (study$source == "values") estimation_values(outcome, study$groups)
+    values = if (has_values(study) || is_database(study)) estimation_values(outcome, study)
   )
 }
 
@@ -48,7 +48,16 @@ difference_row_of <- function(difference, outcome) {
 }
 
 # Single values as points, or more than can be told apart as the bars of a histogram.
-estimation_values <- function(outcome, groups) {
+estimation_values <- function(outcome, study) {
+  groups <- study$groups
+  if (is_database(study)) {
+    bars <- engine_histogram(outcome, 60)
+    data <- data.frame(
+      x = bars$low, x_end = bars$high, height = 0.4 * bars$count / stats::ave(bars$count, bars$which, FUN = max),
+      row = c(3, 2)[bars$which], group = factor(groups[bars$which], groups)
+    )
+    return(list(many = TRUE, data = data))
+  }
   values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
   many <- max(lengths(values)) > points_at_most
   pieces <- Map(function(x, row, group) {

@@ -99,5 +99,5 @@ figure_labels <- function(look, caption, alt, ...) {
 }
 
 left_out_caption <- function(study, outcome) {
-  if (study$source == "values") sprintf("Left out: %s.", left_out_words(study, outcome))
+  if (!is.null(study$left_out)) sprintf("Left out: %s.", left_out_words(study, outcome))
 }

@@ -146,8 +146,12 @@ shared_breaks <- function(x) {
 draw_distributions <- function(description, outcome, look) {
   study <- description$study
   rows <- group_rows(description, outcome)
-  values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
-  data <- distribution_data(values, study$groups)
+  data <- if (is_database(study)) {
+    bars <- engine_histogram(outcome, 30)
+    data.frame(low = bars$low, high = bars$high, count = bars$count, group = factor(study$groups[bars$which], study$groups))
+  } else {
+    distribution_data(lapply(1:2, function(which) outcome_group_values(outcome, which)), study$groups)
+  }
   names <- stats::setNames(sprintf("%s (n = %s)", study$groups, format_count(rows$n)), study$groups)
   ggplot2::ggplot(data) +
     ggplot2::geom_rect(

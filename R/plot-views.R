@@ -169,7 +169,7 @@ check_difference_view <- function(view, answer, outcome, row, call) {
   # Each: what is wrong, what the view needs, the class of the error.
   refused <- switch(view,
     superiority = list(
-      paired || answer$study$source == "summary", "the measurements of independent groups.", "needs_values"
+      paired || !has_values(answer$study), "the measurements of independent groups.", "needs_values"
     ),
     pairing = list(!paired || outcome$data$kind != "pairs", "pairs with both measurements.", "needs_pairs"),
     estimation = list(
@@ -205,8 +205,14 @@ check_view <- function(view, study, outcome, call, known = figure_views) {
   if (is.null(view)) view <- if (only_changes) "changes" else "estimation"
   view <- check_choice(view, known, arg = "view", call = call)
   halves <- view %in% c("estimation", "points", "distributions", "means", "pairs", "order")
-  if (study$source == "summary" && !view %in% c("estimation", "means", if (only_changes) "changes")) {
-    abort_view(view, "single values, and the study has published numbers only.", "needs_values", call)
+  allowed <- c("estimation", "means", if (only_changes) "changes", if (is_database(study)) "distributions")
+  if (!has_values(study) && !view %in% allowed) {
+    why <- if (is_database(study)) {
+      "single values, which stay in the database: see {.fn take_sample}, or view {.val distributions}."
+    } else {
+      "single values, and the study has published numbers only."
+    }
+    abort_view(view, why, "needs_values", call)
   }
   if (view %in% c("pairs", "changes") && !is_paired(study)) {
     abort_view(view, "pairs, and the groups are independent.", "needs_pairs", call)

@@ -108,7 +108,7 @@ rank_lines <- function(x, row, outcome, decimals, width) {
   c(
     rank_estimate_entry(row, outcome, x$study, decimals, width),
     text_entry("Interval", rank_interval_words(row, outcome, detail$widest, decimals), width),
-    if (row$method == "ranks") text_entry("Superiority", superiority_words(row, outcome, x$study), width),
+    if (row$method == "ranks" && row$estimand == "shift") text_entry("Superiority", superiority_words(row, outcome, x$study), width),
     question_lines(x, row, outcome, row_number(row, outcome, decimals), width, more),
     entries("Beside", beside_words(x, outcome, decimals), width),
     entries("Note", interval_notes(x, outcome, decimals), width),
@@ -248,7 +248,7 @@ beside_words <- function(x, outcome, decimals) {
 # The interval of a row beside, by what it is about.
 beside_interval <- function(row, decimals) {
   of <- c(
-    mean_difference = "the difference", shift = "the shift", superiority = "superiority",
+    mean_difference = "the difference", rank_biserial = "the balance", shift = "the shift", superiority = "superiority",
     trimmed_difference = "the difference of trimmed means", median_difference = "the difference of medians"
   )
   what <- paste("interval of", of[[row$estimand]])

@@ -3,7 +3,9 @@
 is_rank_row <- function(row) row$method %in% c("ranks", "signed_ranks", "relative")
 
 # The value of the estimate under the null hypothesis.
-null_of <- function(row) if (row$estimand == "superiority") 0.5 else row$beyond
+null_of <- function(row) {
+  switch(row$estimand, superiority = 0.5, rank_biserial = 0, row$beyond)
+}
 
 # Above 0: towards the first group being higher.
 side_of <- function(row) {
@@ -57,17 +59,18 @@ estimand_words <- function(row, outcome, study) {
       margin_text(row, outcome)
     ))
   }
+  if (row$estimand == "rank_biserial") {
+    return("ranks of the changes upwards less those downwards, as a share of all (Kerby 2014)")
+  }
   if (row$method == "signed_ranks") return("middle of all means of two changes (Hodges-Lehmann)")
   sprintf("middle of all differences, a value of %s minus one of %s (Hodges-Lehmann)", first, second)
 }
 
 rank_estimate_entry <- function(row, outcome, study, decimals, width) {
-  value <- if (row$estimand == "superiority") {
-    format_number(row$estimate, 3)
-  } else {
-    with_unit(format_number(row$estimate, decimals), outcome$unit)
-  }
-  label <- switch(row$method, ranks = "Shift", signed_ranks = "Centre", relative = "Superiority")
+  value <- row_number(row, outcome, decimals)(row$estimate)
+  label <- switch(row$estimand,
+    superiority = "Superiority", rank_biserial = "Balance", if (row$method == "ranks") "Shift" else "Centre"
+  )
   text_entry(label, sprintf("%s - %s", value, estimand_words(row, outcome, study)), width)
 }
 
@@ -80,8 +83,8 @@ superiority_words <- function(row, outcome, study) {
 }
 
 # Decimals and unit of a row's estimate and limits.
-row_decimals <- function(row, decimals) if (row$estimand == "superiority") 3 else decimals
-row_unit <- function(row, outcome) if (row$estimand == "superiority") NULL else outcome$unit
+row_decimals <- function(row, decimals) if (row$estimand %in% c("superiority", "rank_biserial")) 3 else decimals
+row_unit <- function(row, outcome) if (!row$estimand %in% c("superiority", "rank_biserial")) outcome$unit
 
 row_number <- function(row, outcome, decimals) {
   function(x) with_unit(format_number(x, row_decimals(row, decimals)), row_unit(row, outcome))
@@ -92,6 +95,7 @@ rank_interval_words <- function(row, outcome, widest, decimals) {
   decimals <- row_decimals(row, decimals)
   unit <- row_unit(row, outcome)
   level <- format_percent(row$level)
+  if (row$estimand == "rank_biserial" && is.na(row$lower)) return("none: it needs single changes")
   if (anyNA(c(row$lower, row$upper))) return(no_interval_text(row, widest, "these sizes", decimals, unit))
   true <- if (!is.na(row$level_true) && row$p_kind == "exact") {
     sprintf("; true level %s", format_percent(round(row$level_true, 4)))

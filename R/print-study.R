@@ -102,7 +102,10 @@ study_cells <- function(x, outcome) {
 }
 
 design_words <- function(study) {
-  from <- if (study$source == "summary") "from published numbers" else "from measurements"
+  from <- switch(study$source,
+    summary = "from published numbers", database = "from a table in a database, by its own sums and counts",
+    "from measurements"
+  )
   design <- if (is_paired(study)) "pairs" else "two independent groups"
   rows <- vapply(study$rows, `[[`, "", "name")
   kinds <- c(order = "ordered by", blocks = "in blocks of", id = "units told by")

@@ -44,7 +44,7 @@ journal_rank_size <- function(row, detail, outcome, study, decimals) {
   }
   test <- statistic_text(row)
   if (!is.na(row$p_adjusted)) test <- paste0(test, ", adjusted ", format_p(row$p_adjusted))
-  superiority <- if (row$method == "ranks") {
+  superiority <- if (row$method == "ranks" && row$estimand == "shift") {
     sprintf(
       " The chance that a random value of %s is higher than one of %s%s (equal ones half) was %s in these samples.",
       study$groups[[1]], study$groups[[2]], margin_text(row, outcome), bounded_text(format_number(row$superiority))
@@ -70,17 +70,19 @@ p_words <- function(row) {
 
 rank_estimate_text <- function(row, outcome, study, decimals) {
   value <- with_unit(format_number(row$estimate, row_decimals(row, decimals)), row_unit(row, outcome))
-  name <- switch(row$method,
-    ranks = "Hodges-Lehmann shift", signed_ranks = "centre of the changes (Hodges-Lehmann)",
-    relative = sprintf(
+  name <- switch(row$estimand,
+    superiority = sprintf(
       "chance of a higher value in %s%s (equal ones half)", study$groups[[1]], margin_text(row, outcome)
-    )
+    ),
+    rank_biserial = "balance of the ranks (rank-biserial)",
+    if (row$method == "ranks") "Hodges-Lehmann shift" else "centre of the changes (Hodges-Lehmann)"
   )
-  if (row$method == "relative") return(paste(name, bounded_text(value)))
+  if (row$estimand != "shift") return(paste(name, bounded_text(value)))
   sprintf("%s, %s, %s", name, study_direction(study), value)
 }
 
 rank_ci_text <- function(row, detail, decimals) {
+  if (row$estimand == "rank_biserial" && is.na(row$lower)) return("without an interval, which needs single changes")
   if (!anyNA(c(row$lower, row$upper))) {
     open <- if (is.na(row$open_end)) "" else sprintf(" (%s limit excluded)", row$open_end)
     words <- ci_words(row, row_decimals(row, decimals))

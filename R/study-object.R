@@ -2,7 +2,7 @@
 #
 # A list with
 #   design     "independent" or "paired"
-#   source     "values", "summary", or without data "supposed" (a world, see study-world.R) or "printed" (numbers
+#   source     "values", "summary", "database" (sums of a table that stays where it is, see study-database.R), or without data "supposed" (a world, see study-world.R) or "printed" (numbers
 #              that are audited, see verb-audit.R)
 #   groups     the two labels, first minus second
 #   made_up    the seed of data that are made up, as text; else NULL
@@ -35,6 +35,7 @@ new_study <- function(design, source, groups, outcomes, left_out, notes = charac
 #   pairs    parts: two vectors, element by element
 #   changes  values
 #   summary  nothing
+#   database what it takes to ask for more
 # `pairs`: for pairs r, up, down, same.
 new_outcome <- function(name, label, unit, moments, data, pairs = NULL) {
   list(
@@ -165,7 +166,7 @@ complete_pairs <- function(data) {
 # carry the same one. Hashes chunks, so that a long outcome is not doubled in memory.
 study_fingerprint <- function(study) {
   parts <- lapply(study$outcomes, function(outcome) {
-    if (study$source %in% c("summary", "supposed", "printed")) {
+    if (study$source %in% c("summary", "supposed", "printed", "database")) {
       keep <- c("n", "mean", "sd")
       return(hash_numbers(unlist(lapply(outcome$moments, `[`, keep), use.names = FALSE)))
     }
@@ -203,7 +204,7 @@ hash_numbers <- function(x, chunk = 1e6) {
 #' @export
 as.data.frame.vandro_study <- function(x, row.names = NULL, optional = FALSE, ...) {
   per_outcome <- lapply(x$outcomes, function(outcome) {
-    if (x$source == "summary") return(summary_frame(x, outcome))
+    if (!has_values(x)) return(summary_frame(x, outcome))
     if (is_paired(x)) return(pair_frame(outcome))
     values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
     data.frame(

@@ -3,7 +3,7 @@
 #' Two measurements of the same units (before and after, left and right, two instruments). Pairs are made
 #' by a key, or stand side by side in one row; never by row order unless you say so.
 #'
-#' @param data A data frame. It is never changed. Left out, `first` and `second` (or `change`) are plain
+#' @param data A data frame. It is never changed. A table of a database stays there, as in [versus()]. Left out, `first` and `second` (or `change`) are plain
 #'   vectors.
 #' @param ... Which columns, by position or by name:
 #'   * wide, one row per unit: `first, second` (and, by name, `id` to tell the units by);
@@ -55,12 +55,16 @@ versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, o
     data <- vectors_as_data(roles, call)
     roles[] <- lapply(names(roles), function(name) rlang::as_quosure(as.name(name), emptyenv()))
   }
-  check_data_frame(data)
-  study <- switch(attr(roles, "shape"),
-    wide = paired_wide(data, roles, options, call),
-    long = paired_long(data, roles, options, call),
-    changes = paired_changes(data, roles, options, call)
-  )
+  study <- if (is_lazy_table(data)) {
+    versus_paired_database(data, roles, options, call)
+  } else {
+    check_data_frame(data)
+    switch(attr(roles, "shape"),
+      wide = paired_wide(data, roles, options, call),
+      long = paired_long(data, roles, options, call),
+      changes = paired_changes(data, roles, options, call)
+    )
+  }
   study$claim <- check_claim(claim, call)
   study$assigned <- check_assigned(assigned, call)
   study$declared <- declared_call("versus_paired", call)

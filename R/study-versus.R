@@ -4,7 +4,8 @@
 #' direction, *first group minus second group*, and prints it.
 #'
 #' @param data A data frame: long (one row per measurement), wide (one column per group), or with a
-#'   column of counts. It is never changed. Left out, `first` and `second` are plain vectors.
+#'   column of counts. It is never changed. A table of a database (of package dbplyr) stays there, see section
+#'   Databases. Left out, `first` and `second` are plain vectors.
 #' @param outcome The column of measurements: a bare name, a string, or `.data[["name"]]`. Several at
 #'   once: `c(height, dry_mass)` or tidyselect's helpers; all verbs then give a row for each. `NA`, `NaN`
 #'   and blanks are missing.
@@ -49,7 +50,16 @@
 #'   `vandro_error_not_numeric` (with the first row and value that is no number),
 #'   `vandro_error_infinite`, `vandro_error_one_group`, `vandro_error_many_groups`,
 #'   `vandro_error_unknown_group`, `vandro_error_bad_groups`, `vandro_error_all_missing`,
-#'   `vandro_error_bad_counts`, `vandro_error_order`.
+#'   `vandro_error_bad_counts`, `vandro_error_order`. Of a database also `vandro_error_connection_lost`,
+#'   `vandro_error_engine` (names what the engine could not compute), `vandro_error_table_changed`,
+#'   `vandro_error_needs_values`.
+#' @section Databases: A lazy table, such as `dplyr::tbl(connection, "seedlings")`, is summed by its own engine: one query
+#'   for the groups and all outcomes, with sums about a shift near the mean, and a second one only where that shift was
+#'   too far from a group's mean to keep the digits. Quartiles, ranks, ties and products of neighbours (with `order`) are
+#'   asked for when a verb needs them. Only reading queries are sent and only aggregates come back. `NULL` and NaN are
+#'   missing and counted. What needs single values (permutation, bootstrap, exact ranks, shifts, figures of points) says
+#'   so; [take_sample()] fetches a random sample of the rows. Left out `groups` are taken in alphabetical order. See
+#'   `vignette("databases")`.
 #' @section Dependencies: Means and spreads are computed here, in one pass (Chan, Golub & LeVeque 1983;
 #'   Pebay 2008), relative to the first value of each group, so that an offset of 1e9 costs no digits.
 #' @references Chan, T. F., Golub, G. H. & LeVeque, R. J. (1983). Algorithms for computing the sample
@@ -88,6 +98,8 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
   )
   study <- if (base::missing(data)) {
     versus_vectors(columns, options, call)
+  } else if (is_lazy_table(data)) {
+    versus_database(data, columns, options, call)
   } else if (is_given(columns$first) || is_given(columns$second)) {
     versus_columns(check_data_frame(data), columns, options, call)
   } else {

@@ -133,6 +133,7 @@ check_spread_source <- function(source, rule, call) {
 }
 
 outcome_checks <- function(outcome, study, ask) {
+  if (is_database(study)) return(database_checks(outcome, study, ask))
   if (study$source == "summary") return(c(spread_checks(outcome, study, ask), hidden_checks(outcome, study)))
   looked <- if (is_paired(study)) 3 else 1:2
   per_group <- lapply(looked, function(which) {
@@ -205,7 +206,7 @@ spread_data <- function(study, outcome, level) {
       upper = limits[[2]]
     )
   }))
-  if (study$source == "summary") return(list(sds = sds, deviations = NULL))
+  if (!has_values(study)) return(list(sds = sds, deviations = NULL))
   deviations <- lapply(1:2, function(which) {
     outcome_group_values(outcome, which) - quartiles_of(outcome, which)[[2]]
   })

@@ -240,14 +240,17 @@ spread_seen <- function(log_p, ask, also = "") {
 
 deviation_checks <- function(row, outcome, study, ask) {
   if (study$source == "summary") return(NULL)
-  values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
   median <- ask$centre == "median"
   centres <- if (median) {
     vapply(1:2, function(which) quartiles_of(outcome, which)[[2]], 0)
   } else {
     vapply(outcome$moments[1:2], `[[`, 0, "mean")
   }
-  found <- core_deviation_test(values[[1]], values[[2]], centres)
+  found <- if (is_database(study)) {
+    database_deviations(outcome, centres)
+  } else {
+    core_deviation_test(outcome_group_values(outcome, 1), outcome_group_values(outcome, 2), centres)
+  }
   method <- if (median) "Brown-Forsythe, from the medians" else "Levene, from the means"
   source <- if (median) "Brown & Forsythe 1974" else "Levene 1960"
   if (!is.null(found$reason)) {
@@ -321,28 +324,30 @@ order_checks <- function(outcome, study, ask, looked) {
     )))
   }
   side_by_side(lapply(looked, function(which) {
-    found <- core_serial(ordered_values(study, outcome, which), ask$alpha)
-    if (!is.null(found$reason)) {
-      unknown <- "not known: too few values, or no spread"
-      return(list(
-        row(which, "correlation of neighbours", unknown, leans_on$serial, "Bartlett 1946"),
-        check_row(outcome, study, which, "error_order", "rejections of a true null, with dependence as seen",
-          unknown, leans_on$serial, "Bayley & Hammersley 1946"
-        )
-      ))
-    }
-    list(
-      row(which, "correlation of neighbours", serial_seen(found, ask), leans_on$serial,
-        "Bartlett 1946; Bayley & Hammersley 1946",
-        estimate = found$r, se = found$se, statistic = found$effective_n, statistic_name = "effective n",
-        log_p = found$log_p, n = found$n
-      ),
-      check_row(outcome, study, which, "error_order", "rejections of a true null, with dependence as seen",
-        naive_seen(found$naive_error, ask), leans_on$serial, "Bayley & Hammersley 1946",
-        estimate = found$naive_error, n = found$n
-      )
-    )
+    serial_rows(core_serial(ordered_values(study, outcome, which), ask$alpha), outcome, study, which, ask)
   }))
+}
+
+serial_rows <- function(found, outcome, study, which, ask) {
+  row <- function(...) check_row(outcome, study, which, "order", "correlation of neighbours", ...)
+  error_row <- function(...) {
+    check_row(outcome, study, which, "error_order", "rejections of a true null, with dependence as seen", ...)
+  }
+  if (!is.null(found$reason)) {
+    unknown <- "not known: too few values, or no spread"
+    return(list(
+      row(unknown, leans_on$serial, "Bartlett 1946"), error_row(unknown, leans_on$serial, "Bayley & Hammersley 1946")
+    ))
+  }
+  list(
+    row(serial_seen(found, ask), leans_on$serial, "Bartlett 1946; Bayley & Hammersley 1946",
+      estimate = found$r, se = found$se, statistic = found$effective_n, statistic_name = "effective n",
+      log_p = found$log_p, n = found$n
+    ),
+    error_row(naive_seen(found$naive_error, ask), leans_on$serial, "Bayley & Hammersley 1946",
+      estimate = found$naive_error, n = found$n
+    )
+  )
 }
 
 naive_seen <- function(error, ask) {

@@ -112,6 +112,23 @@ abort_reason <- function(reason, outcome, study, call, estimand = NULL) {
   )
 }
 
+# Why a study has no single values, and what there is instead.
+no_values_words <- function(study) {
+  if (is_database(study)) {
+    "The measurements stay in the database, which gives sums, counts and ranks only."
+  } else {
+    "The study has published numbers only: n, mean and SD do not tell single values."
+  }
+}
+
+instead_of_values <- function(study) {
+  if (is_database(study)) {
+    "Take a sample of the rows, {.code take_sample(table, n = 10000, seed = 1)}, or a method for means or ranks."
+  } else {
+    "Declare the measurements, or take a method for means."
+  }
+}
+
 short_groups <- function(outcome, study) {
   if (is_paired(study)) study_direction(study) else study$groups[outcome_sizes(outcome) < 2]
 }
@@ -175,8 +192,7 @@ reason_words <- function(reason, outcome, study, estimand) {
     ),
     needs_measurements = c(
       "Ranks and reassignments of {.val {name}} need the measurements.",
-      "x" = "The study has published numbers only: n, mean and SD do not tell single values.",
-      "i" = "Declare the measurements, or take a method for means."
+      "x" = no_values_words(study), "i" = instead_of_values(study)
     ),
     all_zero = c(
       "Every change of {.val {name}} equals the null value: there is nothing to rank.",

@@ -66,7 +66,7 @@ cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0
     reason <- check_text(reason)
   }
   flagged <- check_choice(flagged, c("kept", "both"))
-  if (flagged == "both" && study$source == "summary") abort_no_flags(call)
+  if (flagged == "both" && !has_values(study)) abort_no_flags(call)
   options <- list(
     exact = NULL, zeros = "drop", draws = draws, seed = seed, threads = threads, statistic = statistic,
     run_length = NULL, max_memory = 1
@@ -243,6 +243,7 @@ cross_methods <- function(method, study, bounded, call) {
   declared <- if (bounded) check_bounded_methods(method, study, call) else check_methods(method, study, call)
   fitting <- difference_methods[[study$design]]
   if (study$source == "summary") fitting <- setdiff(fitting, c(rank_methods, "permutation"))
+  if (is_database(study)) fitting <- setdiff(fitting, c("permutation", if (bounded) rank_methods))
   if (bounded) fitting <- setdiff(fitting, "relative")
   union(declared, fitting)
 }

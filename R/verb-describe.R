@@ -32,6 +32,7 @@ describe_study <- function(study, ..., set = c("full", "short"), level = 0.95) {
   if (...length()) rlang::check_dots_empty()
   check_study(study)
   set <- check_choice(set, c("full", "short"))
+  if (set == "full") study <- full_study(study)
   level <- check_level(level)
   rows <- lapply(study$outcomes, function(outcome) {
     groups <- lapply(1:2, function(which) group_row(outcome, study, which, set, level))
@@ -106,6 +107,7 @@ quartiles_of <- function(outcome, which) {
   data <- outcome$data
   if (!is.null(outcome) && outcome$moments[[which]]$n == 0) return(rep(NA_real_, 3))
   switch(data$kind %||% "none",
+    database = if (!is.na(outcome$moments[[which]]$mean)) engine_quartiles(outcome, which),
     long = core_group_quantiles(
       data$values, data$codes, data$code_of[[which]], outcome$moments[[which]]$n, quarters
     ),

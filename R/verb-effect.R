@@ -212,11 +212,11 @@ check_bootstrap <- function(drawn, interval, draws, seed, threads, study, call) 
   threads <- check_whole(threads, 1, 256, arg = "threads", call = call)
   if (!is.null(seed)) seed <- check_whole(seed, 0, 2^53, arg = "seed", call = call)
   if (!drawn) return(NULL)
-  if (identical(interval, "bootstrap") && study$source == "summary") {
+  if (identical(interval, "bootstrap") && !has_values(study)) {
     abort_vandro(
       c(
         "A bootstrap needs the measurements.",
-        "x" = "The study has published numbers only.",
+        "x" = "{no_values_words(study)}",
         "i" = "Leave out {.code interval = \"bootstrap\"}: the other intervals need n, mean and SD only."
       ),
       "needs_values",
@@ -233,6 +233,7 @@ draw_seed <- function() as.double(sample.int(.Machine$integer.max, 1))
 effect_table <- function(study, wanted, ask, words, call) {
   outcomes <- study$outcomes
   codes <- wanted$codes
+  if ("mean_ratio" %in% codes) outcomes <- full_study(study)$outcomes
   m <- core_join_moments(lapply(outcomes, `[[`, "moments"))
   r <- if (is_paired(study)) vapply(outcomes, function(outcome) outcome$pairs$r %||% NA_real_, 0)
   parts <- core_effect_parts(m, r)
@@ -379,6 +380,7 @@ mean_method <- function(study, method = "permutation") {
 known_intervals <- function(estimand, study) {
   paired <- is_paired(study)
   if (!estimand %in% rank_estimands) return(core_interval_methods(estimand, paired))
+  if (is_database(study) && estimand != "shift") return(if (paired || estimand == "r_rank") "none" else "relative")
   switch(estimand,
     shift = c(if (paired) "signed_ranks" else "ranks", "bootstrap"),
     r_rank = "bootstrap",

@@ -234,6 +234,13 @@ equivalence_rounding <- function(outcome, method, bounds) {
 
 check_bounded_methods <- function(method, study, call) {
   methods <- check_methods(method, study, call)
+  if (is_database(study) && any(methods %in% rank_methods)) {
+    abort_vandro(
+      c("Bounds hold a difference of means where the measurements stay in a database.", "i" = instead_of_values(study)),
+      "method_bounds",
+      call = call
+    )
+  }
   if (!"relative" %in% methods) return(methods)
   abort_vandro(
     c(

@@ -27,7 +27,8 @@ usual_estimands <- list(
 # A permutation test has an interval of the difference of its own.
 usual_set <- function(method, study) {
   if (method == "permutation") return(setdiff(usual_estimands[[mean_method(study)]], "mean_difference"))
-  usual_estimands[[method]]
+  # A shift needs every pair of values.
+  setdiff(usual_estimands[[method]], if (is_database(study)) "shift")
 }
 
 standardizer_words <- function(estimand, study) {
@@ -75,6 +76,7 @@ interval_sources <- function(method, estimand, study) {
     relative = "Brunner & Munzel 2000",
     ranks = ,
     signed_ranks = "Lehmann 1975",
+    none = "",
     noncentral_t = if (is_paired(study) && estimand %in% c("d_average", "d_repeated")) {
       "Algina & Keselman 2003"
     } else if (estimand == "d_average") {

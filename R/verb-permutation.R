@@ -4,7 +4,7 @@ permutation_statistics <- c("studentized", "difference", "trimmed", "median")
 
 # What one outcome shows, by reassigning values, signs or runs of them.
 permutation_inference <- function(outcome, study, method, question, call) {
-  if (study$source == "summary") abort_reason("needs_measurements", outcome, study, call)
+  if (!has_values(study)) abort_reason("needs_measurements", outcome, study, call)
   data <- permutation_data(outcome, study, question, call)
   sample <- data$sample
   estimate <- core_permuted_estimate(sample)

@@ -22,6 +22,7 @@ check_effect_options <- function(codes, exact, zeros, given, study, call) {
 # Samples, counts and estimates that all rank-based effect sizes of an outcome share; the centre where a shift is
 # asked for.
 rank_effects <- function(outcome, study, codes, ask) {
+  if (is_database(study)) return(database_rank_effects(outcome, study, ask))
   data <- rank_data(outcome, study, 0, ask$zeros %||% "drop")
   if (!is.null(data$reason)) return(data)
   counts <- data$counts
@@ -49,6 +50,8 @@ rank_centre <- function(data, paired) {
 
 rank_effect_reason <- function(estimand, ranks, study, ask) {
   if (!is.null(ranks$reason)) return(ranks$reason)
+  # Of values in a database there are counts, and what a t makes of them.
+  if (is_database(study) && estimand == "shift") return("needs_measurements")
   if (estimand == "shift" && is.na(ranks$found$centre)) return("out_of_range")
   by_t <- effect_method(estimand, study, ask) == "relative"
   if (by_t && min(ranks$counts$n_first, ranks$counts$n_second) < 2) "one_value"
@@ -58,6 +61,7 @@ rank_effect_interval <- function(estimand, method, outcome, study, ranks, ask, c
   question <- list(
     expect = "either", beyond = 0, level = ask$level, alpha = 0.05, exact = ask$exact, zeros = ask$zeros
   )
+  if (method == "none") return(list(lower = NA_real_, upper = NA_real_))
   if (method != "relative") {
     found <- exact_or_normal(ranks, method, question, call)
     return(found[c("lower", "upper")])

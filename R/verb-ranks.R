@@ -115,6 +115,7 @@ rank_data <- function(outcome, study, beyond, zeros) {
 
 # What one method finds, with what the row and the printed result need beyond the numbers.
 rank_inference <- function(outcome, study, method, question, call) {
+  if (is_database(study)) return(database_rank_inference(outcome, study, method, question, call))
   data <- rank_data(outcome, study, question$beyond, question$zeros)
   if (!is.null(data$reason)) abort_reason(data$reason, outcome, study, call)
   found <- if (method == "relative") {

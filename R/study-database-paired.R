@@ -1,0 +1,264 @@
+# Pairs of a database table: both columns in one row, changes, or two rows with one key, which the engine brings together.
+
+versus_paired_database <- function(table, roles, options, call) {
+  shape <- engine_shape(table, call)
+  refuse_engine_roles(options, "blocks", call)
+  refuse_engine_options(options, call)
+  if (options$rows_in_order) {
+    abort_vandro(
+      c("Rows of a database have no order of their own: {.arg rows_in_order} cannot pair them.", "i" = "Name a key."),
+      "no_key",
+      call = call
+    )
+  }
+  each <- if (is_given(options$each)) column_name(options$each, shape, "each", call)
+  order <- if (is_given(options$order)) column_name(options$order, shape, "order", call)
+  switch(attr(roles, "shape"),
+    wide = database_wide(table, shape, roles, each, order, options, call),
+    long = database_long(table, shape, roles, each, order, options, call),
+    changes = database_changes(table, shape, roles, each, order, options, call)
+  )
+}
+
+database_wide <- function(table, shape, roles, each, order, options, call) {
+  names <- c(
+    column_name(roles$first, shape, "first", call), column_name(roles$second, shape, "second", call)
+  )
+  if (names[[1]] == names[[2]]) abort_same_column(names[[1]], c("first", "second"), call)
+  if (is.character(shape[[names[[2]]]])) {
+    if (is.null(roles$id)) abort_no_key(names[[2]], call)
+    long <- list(outcome = roles$first, by = roles$second, id = roles$id)
+    return(database_long(table, shape, long, each, order, options, call))
+  }
+  for (name in names) check_engine_number(shape, name, call)
+  engine <- new_engine(table, options$scale_by, call)
+  engine$relation <- engine_columns(table, c(
+    list(a = engine_value(names[[1]], engine), b = engine_value(names[[2]], engine)),
+    engine_extras(engine, each, order), pair_texts(engine, names)
+  ))
+  labels <- two_labels(options$groups, names, call)
+  name <- text_for(options$label, "value", "label", call)[[1]] %||% "value"
+  finish_pairs(list(list(engine = engine, name = name, unit = text_for(options$unit, name, "unit", call)[[1]])),
+    names, labels, each, order, FALSE, character(), NULL, call
+  )
+}
+
+engine_extras <- function(engine, each, order) {
+  keep_known(list(
+    sub = if (!is.null(each)) sql_name(engine$con, each), ord = if (!is.null(order)) sql_name(engine$con, order)
+  ))
+}
+
+pair_texts <- function(engine, names) {
+  texts <- lapply(names, function(name) sql_is_text(engine$con, name))
+  keep_known(stats::setNames(texts, c("ta", "tb")[seq_along(names)]))
+}
+
+database_changes <- function(table, shape, roles, each, order, options, call) {
+  name <- column_name(roles$change, shape, "change", call)
+  check_engine_number(shape, name, call)
+  engine <- new_engine(table, options$scale_by, call)
+  engine$relation <- engine_columns(table, c(
+    list(a = engine_value(name, engine), b = sprintf("CAST(0 AS %s)", engine_double(engine$con))),
+    engine_extras(engine, each, order), pair_texts(engine, name)
+  ))
+  labels <- if (is.null(options$groups)) c("first", "second") else check_labels(options$groups, call)
+  part <- list(
+    engine = engine, name = name, label = text_for(options$label, name, "label", call)[[1]],
+    unit = text_for(options$unit, name, "unit", call)[[1]], changes = TRUE
+  )
+  finish_pairs(list(part), name, labels, each, order, is.null(options$groups), character(), NULL, call)
+}
+
+# Two rows per key: the engine makes one of them, and counts how often each half occurs.
+database_long <- function(table, shape, roles, each, order, options, call) {
+  names <- column_names(roles$outcome, shape, "outcome", call)
+  by <- column_name(roles$by, shape, "by", call)
+  if (by %in% names) abort_same_column(by, c("outcome", "by"), call)
+  for (name in names) check_engine_number(shape, name, call)
+  if (is.null(roles$id)) abort_no_key(NULL, call)
+  ids <- column_names(roles$id, shape, "id", call)
+  if (!is.null(order)) refuse_roles(options, "order", "pairs from long data", call)
+  engine <- new_engine(table, options$scale_by, call)
+  con <- engine$con
+  id <- paste0("id", seq_along(ids))
+  keyed <- paste(paste(id, "IS NOT NULL"), collapse = " AND ")
+  values <- stats::setNames(vapply(names, engine_value, "", engine = engine), paste0("x", seq_along(names)))
+  rows <- engine_columns(table, c(
+    list(grp = sql_name(con, by)), stats::setNames(lapply(ids, sql_name, con = con), id),
+    engine_extras(engine, each, NULL), as.list(values)
+  ))
+  counted <- ask_engine(utils::head(engine_sums(dplyr::group_by(rows, !!as.name("grp")), list(
+    rows = sql_count_all(con), keyless = sql_count_where(con, sprintf("NOT (%s)", keyed))
+  )), engine_most_groups + 1), "counts", call, engine)
+  if (nrow(counted) == 0) abort_empty_table(call)
+  if (nrow(counted) > engine_most_groups) abort_engine_groups(call)
+  label <- as.character(counted$grp)
+  known <- !is.na(label)
+  sorted <- order(label[known])
+  groups <- list(
+    value = label[known][sorted], label = label[known][sorted], count = counted$rows[known][sorted],
+    missing = sum(counted$rows[!known])
+  )
+  if (length(groups$label) < 2) abort_one_group(groups, by, call)
+  wanted <- wanted_groups(options$groups, groups, by, call)
+  keys <- counted$grp[match(wanted$key, label)]
+  is_group <- vapply(1:2, function(g) sql_is(con, "grp", keys[[g]]), "")
+  own <- engine_where(rows, sprintf("(%s) AND (%s OR %s)", keyed, is_group[[1]], is_group[[2]]))
+  paired <- dplyr::group_by(own, !!!rlang::syms(c(id, intersect("sub", colnames(rows)))))
+  units <- text_for(options$unit, names, "unit", call)
+  titles <- text_for(options$label, names, "label", call)
+  other <- !groups$label %in% wanted$key
+  extra <- list(
+    reason = c("group missing", rep("other group", sum(other)), "key missing"), group = c(NA, groups$label[other], NA),
+    n = c(groups$missing, groups$count[other], sum(counted$keyless[match(wanted$key, label)]))
+  )
+  parts <- lapply(seq_along(names), function(j) {
+    x <- paste0("x", j)
+    made <- new_engine(table, options$scale_by, call)
+    made$queries <- engine$queries
+    made$relation <- engine_sums(paired, list(
+      a = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[1]], x),
+      b = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[2]], x),
+      na = sql_count_where(con, is_group[[1]]), nb = sql_count_where(con, is_group[[2]])
+    ))
+    refuse_engine_duplicates(made, id, ids, wanted$label, call)
+    list(engine = made, name = names[[j]], label = titles[[j]], unit = units[[j]])
+  })
+  finish_pairs(
+    parts, names, wanted$label, each, NULL, is.null(options$groups), note_near_labels(groups$label, by), extra, call
+  )
+}
+
+refuse_engine_duplicates <- function(engine, id, ids, labels, call) {
+  twice <- engine_where(engine$relation, "na > 1 OR nb > 1")
+  found <- ask_engine(utils::head(twice, 10), "duplicate keys", call, engine)
+  if (nrow(found) == 0) return(invisible())
+  keys <- do.call(paste, c(lapply(found[id], as.character), sep = " / "))
+  abort_duplicate_key(keys, paste(ids, collapse = " / "), labels[[if (found$na[[1]] > 1) 1 else 2]], call)
+}
+
+# --- sums of pairs ----------------------------------------------------------------------------------
+
+finish_pairs <- function(parts, names, labels, each, order, announced, notes, extra, call) {
+  made <- lapply(parts, function(part) paired_records(part, names, labels, each, order, extra, call))
+  subgroups <- made[[1]]$subgroups
+  records <- keep_incomparable(unlist(lapply(made, `[[`, "records"), recursive = FALSE), labels, function(record) {
+    sums <- made[[1]]$sums
+    abort_no_pairs(lapply(as.list(sums[c("only_first", "only_second", "neither")]), sum), labels, record$name, call)
+  })
+  left_out <- unlist(lapply(made, `[[`, "left_out"), recursive = FALSE)
+  whole <- Filter(is_comparable, records)[[1]]
+  study <- new_study(
+    "paired", "database", labels, records, bind_left_out(left_out),
+    c(notes, note_weak_pairing(whole$pairs$r, whole$moments[[3]]$n), note_incomparable(records)), announced
+  )
+  study$database <- list(engine = parts[[1]]$engine, order = order)
+  with_subgroups(study, subgroups)
+}
+
+paired_records <- function(part, names, labels, each, order, extra, call) {
+  engine <- part$engine
+  changes <- isTRUE(part$changes)
+  shifts <- pilot_shifts(engine, c("a", "b"), call)
+  if (changes) shifts[["b"]] <- 0
+  sums <- paired_sums(engine, shifts[["a"]], shifts[["b"]], call)
+  texts <- intersect(c("text_ta", "text_tb"), names(sums))
+  for (k in seq_along(texts)) {
+    if (sum(sums[[texts[[k]]]]) > 0) abort_engine_text(names[[k]], sum(sums[[texts[[k]]]]), call)
+  }
+  subgroups <- if (!is.null(each)) {
+    engine_subgroups(data.frame(sub = sums$sub, rows = sums$rows), each, call)
+  }
+  at <- if (is.null(subgroups)) 1L else match(subgroups$labels, as.character(sums$sub))
+  if (nrow(sums) == 0 || sum(sums$rows) == 0) abort_empty_table(call)
+  records <- lapply(seq_along(at), function(k) {
+    row <- lapply(sums, `[[`, at[[k]])
+    key <- if (!is.null(subgroups)) subgroups$keys[[k]]
+    found <- sharp_pairs(engine, row, shifts, key, part$name, call)
+    moments <- found$moments
+    for (which in seq_along(moments)) {
+      m <- moments[[which]]
+      if (m$n > 0 && !is.finite(m$mean + (if (m$n > 1) m$sd else 0))) {
+        abort_engine_infinite(engine, NULL, part$name, NULL, call)
+      }
+    }
+    r <- found$r
+    if (changes) {
+      moments[1:2] <- list(core_unknown_moments(moments[[3]]$n))
+      r <- NA_real_
+    }
+    data <- list(
+      kind = "database", pair = TRUE, engine = engine, sub = key, ordered = !is.null(order), changes = changes,
+      cache = new.env(parent = emptyenv())
+    )
+    record <- new_outcome(
+      part$name, part$label, part$unit, moments, data, list(r = r, up = row$up, down = row$down, same = row$same)
+    )
+    in_subgroup(record, subgroup_of(subgroups, k), NULL)
+  })
+  left_out <- lapply(seq_along(at), function(k) {
+    row <- lapply(sums, `[[`, at[[k]])
+    label <- if (!is.null(subgroups)) subgroups$labels[[k]]
+    if (changes) {
+      return(left_out_table(
+        part$name, list(reason = "change missing", group = NA_character_, n = row$only_second),
+        subgroup = label
+      ))
+    }
+    left_out_table(
+      part$name,
+      list(reason = rep("half missing", 2), group = labels, n = c(row$only_second, row$only_first)),
+      list(reason = "both halves missing", group = NA_character_, n = row$neither), extra,
+      subgroup = label
+    )
+  })
+  list(records = records, left_out = left_out, subgroups = subgroups, sums = sums)
+}
+
+paired_sums <- function(engine, a, b, call, where = NULL) {
+  con <- engine$con
+  whole <- whole_pair(con)
+  has <- function(x) sprintf("(%s IS NOT NULL AND NOT (%s))", x, sql_is_nan(con, x))
+  counted <- function(...) sql_count_where(con, sprintf(...))
+  da <- sprintf("(a - %s)", sql_number(a))
+  db <- sprintf("(b - %s)", sql_number(b))
+  dd <- sprintf("((a - b) - %s)", sql_number(a - b))
+  total <- function(x) sprintf("SUM(CASE WHEN %s THEN %s END)", whole, x)
+  texts <- intersect(c("ta", "tb"), colnames(engine$relation))
+  sums <- c(list(
+    rows = sql_count_all(con), n = counted(whole), only_first = counted("%s AND NOT %s", has("a"), has("b")),
+    only_second = counted("%s AND NOT %s", has("b"), has("a")), neither = counted("NOT %s AND NOT %s", has("a"), has("b")),
+    sa = total(da), qa = total(paste(da, "*", da)), sb = total(db), qb = total(paste(db, "*", db)), sd = total(dd),
+    qd = total(paste(dd, "*", dd)), ab = total(paste(da, "*", db)), up = counted("%s AND a > b", whole),
+    down = counted("%s AND a < b", whole), same = counted("%s AND a = b", whole),
+    low = total("(a - b)"), high = total("(a - b)")
+  ), stats::setNames(lapply(texts, function(t) sql_count_where(con, t)), paste0("text_", texts)))
+  sums$low <- sub("^SUM", "MIN", sums$low)
+  sums$high <- sub("^SUM", "MAX", sums$high)
+  rows <- if (is.null(where)) engine$relation else engine_where(engine$relation, where)
+  if (is.null(where) && "sub" %in% colnames(rows)) rows <- dplyr::group_by(rows, !!as.name("sub"))
+  found <- ask_engine(engine_sums(rows, sums), "counts and sums of pairs", call, engine)
+  for (x in c("sa", "qa", "sb", "qb", "sd", "qd", "ab")) found[[x]][found$n == 0] <- 0
+  found
+}
+
+# Moments of one set of pairs; about their own means where the first shifts were far from them.
+sharp_pairs <- function(engine, row, shifts, key, name, call) {
+  found <- core_paired_aggregates(row, shifts[["a"]], shifts[["b"]])
+  far <- vapply(found$moments, core_far_shift, NA)
+  if (any(far) && row$n > 0) {
+    a <- found$moments[[1]]$mean
+    b <- found$moments[[2]]$mean
+    where <- if (is.null(key)) "1 = 1" else sql_is(engine$con, "sub", key)
+    again <- lapply(paired_sums(engine, a, b, call, where), `[[`, 1)
+    if (again$n != row$n) abort_table_changed(name, row$n, again$n, call)
+    found <- core_paired_aggregates(again, a, b)
+    row <- again
+  }
+  # Equal changes leave rounding dust.
+  if (isTRUE(row$low == row$high)) {
+    found$moments[[3]] <- core_shifted_moments(row$n, 0, row$low, 0, 0)
+  }
+  found
+}

@@ -1,0 +1,213 @@
+# What the verbs find where single values stay in a database.
+
+# Rank tests from counts that the engine made: the normal approximation with ties; of two groups the chance of a higher
+# value with its interval in place of a shift, which needs every pair of values.
+database_rank_inference <- function(outcome, study, method, question, call) {
+  if (isTRUE(question$exact)) abort_engine_exact(call)
+  signed <- method == "signed_ranks"
+  counts <- if (signed) {
+    engine_signed_counts(outcome, question$beyond, question$zeros)
+  } else {
+    engine_rank_counts(outcome, question$beyond)
+  }
+  if (signed && counts$total == 0) abort_reason("all_zero", outcome, study, call)
+  if (!signed && counts$distinct == 1) abort_reason("no_spread", outcome, study, call)
+  found <- if (method == "relative") {
+    core_relative_inference(counts, question$expect, question$level, question$alpha)
+  } else {
+    database_rank_test(counts, signed, question)
+  }
+  if (!is.null(found$reason)) abort_reason(found$reason, outcome, study, call)
+  most <- if (signed) counts$total else counts$pairs
+  found$statistic_name <- if (method == "relative") "t" else if (signed) "W" else "U"
+  found$estimand <- if (signed) "rank_biserial" else "superiority"
+  found$superiority <- if (signed) NA_real_ else counts$u / counts$pairs
+  found$zeros <- if (signed) counts$zeros else NA_real_
+  found$zeros_kept <- question$zeros == "pratt"
+  found$tied <- counts$tied
+  found$largest <- most
+  found$separated <- if (method == "relative") found$separated else found$statistic %in% c(0, most)
+  found$open_end <- NA_character_
+  found$quartiles <- group_quartiles(outcome, study)
+  found$assignments <- found$seed <- NA_real_
+  found
+}
+
+database_rank_test <- function(counts, signed, question) {
+  statistic <- if (signed) counts$plus else counts$u
+  most <- if (signed) counts$total else counts$pairs
+  # Ends that are not known: changes stay in the database.
+  size <- list(
+    centre = if (signed) (counts$plus - counts$minus) / counts$total else counts$u / counts$pairs,
+    lower = c(NA_real_, NA_real_), upper = c(NA_real_, NA_real_), ends = c(NA_real_, NA_real_)
+  )
+  if (!signed) {
+    effect <- core_relative_inference(counts, question$expect, question$level, question$alpha)
+    if (is.null(effect$reason)) {
+      size$lower <- c(effect$lower, effect$matched_lower)
+      size$upper <- c(effect$upper, effect$matched_upper)
+    }
+  }
+  tail <- if (question$expect == "either") question$alpha / 2 else question$alpha
+  null <- core_normal_null(
+    statistic, counts$mean, counts$sd, counts$tied > 0, c((1 - question$level) / 2, tail), most
+  )
+  found <- core_rank_answer(null, size, statistic, most - statistic, counts$z, question$expect, question$alpha)
+  found$true_level <- NA_real_
+  found
+}
+
+abort_engine_exact <- function(call) {
+  abort_vandro(
+    c(
+      "{.code exact = TRUE} needs single measurements, which stay in the database.",
+      "i" = "Leave it out: at such sizes the approximation serves. Or take a sample: {.fn take_sample}."
+    ),
+    "needs_values",
+    call = call
+  )
+}
+
+# Counts for effect sizes of ranks.
+database_rank_effects <- function(outcome, study, ask) {
+  paired <- is_paired(study)
+  zeros <- ask$zeros %||% "drop"
+  counts <- if (paired) engine_signed_counts(outcome, 0, zeros) else engine_rank_counts(outcome, 0)
+  if (paired && counts$total == 0) return(list(reason = "all_zero"))
+  if (!paired && counts$distinct == 1) return(list(reason = "no_spread"))
+  share <- if (paired) counts$plus / counts$total else counts$u / counts$pairs
+  n <- if (paired) counts$n - if (zeros == "drop") counts$zeros else 0 else counts$n_first + counts$n_second
+  list(
+    counts = counts, n = n, divisor = sprintf("the square root of N = %s", format(n, scientific = FALSE)),
+    found = list(share = share, z = counts$z, centre = NA_real_)
+  )
+}
+
+# --- checks -----------------------------------------------------------------------------------------
+
+# The checks that sums, quartiles and counts allow.
+database_checks <- function(outcome, study, ask) {
+  outcome <- full_record(outcome)
+  looked <- if (is_paired(study)) 3 else 1:2
+  per_group <- lapply(looked, function(which) {
+    quarters <- quartiles_of(outcome, which)
+    c(database_shape_checks(outcome, study, which, quarters, ask), database_oddity_checks(outcome, study, which, quarters))
+  })
+  c(
+    side_by_side(per_group), database_end_checks(outcome, study, ask, looked), spread_checks(outcome, study, ask),
+    database_order_checks(outcome, study, ask, looked), database_pairing_checks(outcome, study)
+  )
+}
+
+database_shape_checks <- function(outcome, study, which, quarters, ask) {
+  m <- outcome$moments[[which]]
+  paired <- is_paired(study)
+  leaning <- leans_on[[if (paired) "shape_pairs" else "shape"]]
+  row <- function(...) check_row(outcome, study, which, ..., n = m$n)
+  skew_error <- core_skewness_error(m$n)
+  tail_error <- core_kurtosis_error(m$n)
+  found <- core_omnibus(m$n, m$skewness, m$kurtosis)
+  normality <- if (is.na(found$log_p)) {
+    row("normality", "omnibus of skewness and kurtosis", "not known: too few values, or no spread", leaning,
+      "D'Agostino & Pearson 1973"
+    )
+  } else {
+    row("normality", "omnibus of skewness and kurtosis", normality_seen(found$log_p, m$n, ask), leaning,
+      "D'Agostino & Pearson 1973",
+      statistic = found$statistic, statistic_name = "K2", df = 2, log_p = found$log_p
+    )
+  }
+  rows <- list(
+    row("size", "number of values", number_seen(m$n), leaning, NA_character_, estimate = m$n),
+    row("skewness", "G1", skewness_seen(m$skewness, skew_error, ask), leaning, "Joanes & Gill 1998",
+      estimate = m$skewness, se = skew_error
+    ),
+    row("kurtosis", "G2", kurtosis_seen(m$kurtosis, tail_error, ask), leaning, "Joanes & Gill 1998",
+      estimate = m$kurtosis, se = tail_error
+    ),
+    normality
+  )
+  if (!paired) return(rows)
+  bowley <- core_quartile_skewness(quarters[[1]], quarters[[2]], quarters[[3]])
+  zeros <- outcome$pairs$same
+  c(rows, list(
+    row("symmetry", "skewness of the quartiles", symmetry_seen(bowley), leans_on$symmetry, "Yule 1911",
+      estimate = bowley
+    ),
+    row("zeros", "count", if (zeros) "changes of exactly 0 carry no direction" else "none", leans_on$symmetry,
+      NA_character_,
+      estimate = zeros
+    )
+  ))
+}
+
+# Counts only: which rows they are stays in the database.
+database_oddity_checks <- function(outcome, study, which, quarters) {
+  m <- outcome$moments[[which]]
+  row <- function(...) check_row(outcome, study, which, ..., n = m$n)
+  median <- quarters[[2]]
+  robust <- 1.4826 * engine_median_distance(outcome, which, median)
+  reach <- 1.5 * (quarters[[3]] - quarters[[1]])
+  limits <- list(fences = c(quarters[[1]] - reach, quarters[[3]] + reach), far = median + c(-3.5, 3.5) * robust)
+  found <- engine_oddities(outcome, which, limits)
+  apart <- "look these up in the database: slips, or true values that move mean and SD?"
+  flat <- robust == 0
+  list(
+    row("fences", "1.5 box lengths from the quartiles", if (found$fences) apart else "none beyond", leans_on$odd,
+      "Tukey 1977",
+      estimate = found$fences
+    ),
+    row("far", "3.5 robust SDs from the median", if (flat) far_seen(NULL) else if (found$far) apart else "none so far away",
+      leans_on$odd, "Iglewicz & Hoaglin 1993",
+      estimate = if (flat) NULL else found$far
+    ),
+    row("ties", "values equal to another one", ties_seen(found$tied, m$n), leans_on$ties, NA_character_,
+      estimate = found$tied
+    ),
+    row("distinct", "different values", distinct_seen(found$distinct, m$n), leans_on$ties, NA_character_,
+      estimate = found$distinct
+    )
+  )
+}
+
+database_end_checks <- function(outcome, study, ask, looked) {
+  if (is_paired(study) && !is.na(outcome$moments[[1]]$mean)) looked <- 1:2
+  side_by_side(lapply(looked, function(which) {
+    m <- outcome$moments[[which]]
+    ends <- ask$limits %||% c(m$min, m$max)
+    outside <- if (is.null(ask$limits)) 0 else as.double(m$min < ends[[1]] || m$max > ends[[2]])
+    at <- engine_count_at(outcome, which, ends)
+    lapply(1:2, function(k) {
+      end <- c("lowest", "highest")[[k]]
+      check_row(outcome, study, which, end, end_words(end, ends[[k]], ask$limits),
+        end_seen(at[[k]], m$n, outside, ask), leans_on$ends, NA_character_,
+        estimate = at[[k]], n = m$n
+      )
+    })
+  }))
+}
+
+database_order_checks <- function(outcome, study, ask, looked) {
+  if (!isTRUE(outcome$data$ordered)) return(order_checks(outcome, study, ask, looked))
+  side_by_side(lapply(looked, function(which) {
+    sums <- engine_serial(outcome, which)
+    found <- if (sums$n < 4 || sums$squares == 0) {
+      list(reason = "too_few")
+    } else {
+      core_serial_from(sums$n, sums$products / sums$squares, ask$alpha)
+    }
+    serial_rows(found, outcome, study, which, ask)
+  }))
+}
+
+database_pairing_checks <- function(outcome, study) {
+  if (is_paired(study)) return(paired_gain(outcome, study))
+  list(check_row(outcome, study, NA, "pairing", "correlation of rows",
+    "not looked at: which rows would belong together stays in the database", leans_on$pairing, NA_character_
+  ))
+}
+
+# Brown-Forsythe or Levene from the distances that the engine sums.
+database_deviations <- function(outcome, centres) {
+  core_deviation_from(engine_deviations(outcome, 1, centres[[1]]), engine_deviations(outcome, 2, centres[[2]]))
+}
