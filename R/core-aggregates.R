@@ -70,14 +70,3 @@ core_signed_aggregates <- function(n, zeros, plus, minus, rank_squares, tied) {
     mean = total / 2, sd = sd, z = (plus - total / 2) / sd
   )
 }
-
-# p of a rank test where ranks alone are known, by the normal distribution: no shift, which needs the measurements.
-core_aggregate_rank_test <- function(statistic, counts, expect, alpha) {
-  if (counts$sd == 0) return(list(reason = "no_spread"))
-  most <- if (is.null(counts$pairs)) counts$total else counts$pairs
-  null <- core_normal_null(statistic, counts$mean, counts$sd, counts$tied > 0, c(alpha, alpha), most)
-  p <- core_rank_p(null, expect)
-  c(p[c("p", "log_p", "p_two_sided")], list(
-    p_smallest = NA_real_, statistic = statistic, opposite = most - statistic, z = counts$z, kind = null$kind
-  ))
-}

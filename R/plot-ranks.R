@@ -104,7 +104,7 @@ superiority_interval_words <- function(row) {
     if (row$estimate %in% c(0, 1)) return(interval_words[["one_way"]])
     return("Brunner-Munzel under assignment, on the logit scale")
   }
-  interval_words[[row$method]]
+  interval_words[["relative"]]
 }
 
 superiority_row <- function(answer, outcome) {

@@ -162,14 +162,15 @@ paper_outcomes <- function(object, outcome) {
 
 # Views of a difference: what the answer holds decides which there are.
 check_difference_view <- function(view, answer, outcome, row, call) {
-  if (is.null(view) && row$method == "relative") return("superiority")
+  if (is.null(view) && row$estimand == "superiority") return("superiority")
+  if (is.null(view) && row$estimand == "rank_biserial") return("null")
   known <- c("estimation", "paper", "changes", "null", "superiority", "pairing", many_views)
   view <- check_view(view, answer$study, outcome, call, known)
   paired <- is_paired(answer$study)
   # Each: what is wrong, what the view needs, the class of the error.
   refused <- switch(view,
     superiority = list(
-      paired || !has_values(answer$study), "the measurements of independent groups.", "needs_values"
+      paired || answer$study$source == "summary", "the measurements of independent groups.", "needs_values"
     ),
     pairing = list(!paired || outcome$data$kind != "pairs", "pairs with both measurements.", "needs_pairs"),
     estimation = list(

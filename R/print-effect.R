@@ -85,7 +85,7 @@ undefined_words <- function(x, outcome) {
 
 # A shift of which no two values are far enough out.
 no_interval_words <- function(rows, study) {
-  without <- rows[is.na(rows$lower) | is.na(rows$upper), ]
+  without <- rows[(is.na(rows$lower) | is.na(rows$upper)) & rows$method != "none", ]
   if (nrow(without) == 0) return(NULL)
   sprintf(
     "There is no finite %s interval of the %s with these sizes; test_difference() names the widest one.",
@@ -128,7 +128,7 @@ interval_words <- c(
   welch = "Welch", student = "Student", paired = "t of the changes", noncentral_t = "noncentral t",
   bonett = "normal, with Bonett's variance", log_delta = "t on the log scale",
   bootstrap = "bootstrap (bias-corrected and accelerated)", relative = "Brunner-Munzel, on the logit scale",
-  one_way = "the chance that all go one way", ranks = "ordered differences",
+  one_way = "the chance that all go one way", none = "none, which needs single values", ranks = "ordered differences",
   signed_ranks = "ordered means of two changes", permutation = "from the permutation test"
 )
 

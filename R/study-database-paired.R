@@ -233,7 +233,7 @@ paired_sums <- function(engine, a, b, call, where = NULL) {
     qd = total(paste(dd, "*", dd)), ab = total(paste(da, "*", db)), up = counted("%s AND a > b", whole),
     down = counted("%s AND a < b", whole), same = counted("%s AND a = b", whole),
     low = total("(a - b)"), high = total("(a - b)")
-  ), stats::setNames(lapply(texts, function(t) sql_count_where(con, t)), paste0("text_", texts)))
+  ), stats::setNames(lapply(texts, function(t) sql_count_where(con, t)), sprintf("text_%s", texts)))
   sums$low <- sub("^SUM", "MIN", sums$low)
   sums$high <- sub("^SUM", "MAX", sums$high)
   rows <- if (is.null(where)) engine$relation else engine_where(engine$relation, where)

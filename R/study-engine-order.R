@@ -76,6 +76,10 @@ full_group_moments <- function(outcome, which) {
 
 # Moments of the distances of one group's values from `centre`.
 engine_deviations <- function(outcome, which, centre) {
+  kept_answer(outcome, paste("deviations", which, centre), function() ask_deviations(outcome, which, centre))
+}
+
+ask_deviations <- function(outcome, which, centre) {
   con <- outcome$data$engine$con
   guess <- outcome$moments[[which]]$sd * 0.8
   d <- sprintf("(ABS(v - %s) - %s)", sql_number(centre), sql_number(guess))
@@ -125,6 +129,10 @@ engine_median_distance <- function(outcome, which, median) {
 
 # Values beyond two limits, tied ones, different ones, at the lowest and the highest value.
 engine_oddities <- function(outcome, which, limits) {
+  kept_answer(outcome, paste0("oddities", which), function() ask_oddities(outcome, which, limits))
+}
+
+ask_oddities <- function(outcome, which, limits) {
   con <- outcome$data$engine$con
   counted <- function(condition) sql_count_where(con, condition)
   ends <- ask_record(outcome, engine_sums(engine_values(outcome, which), c(
@@ -169,13 +177,18 @@ engine_rank_counts <- function(outcome, beyond) {
     ))
     ties <- "(a + b)"
     found <- ask_record(outcome, engine_sums(below, list(
-      n = "SUM(a)", m = "SUM(b)", u = "SUM(a * cb)", ties = sprintf("SUM(%s * %s * %s - %s)", ties, ties, ties, ties),
+      n = "SUM(a)", m = "SUM(b)", u = "SUM(a * cb)", equal = "SUM(a * b)", ties = sprintf("SUM(%s * %s * %s - %s)", ties, ties, ties, ties),
       tied = sprintf("SUM(CASE WHEN %s > 1 THEN %s ELSE 0 END)", ties, ties), distinct = sql_count_all(con),
       first = "SUM(a * cb * cb)", second = "SUM(b * ca * ca)"
     )), "ranks")
     check_unchanged(outcome, found$n, 1)
     check_unchanged(outcome, found$m, 2)
-    core_rank_aggregates(found$n, found$m, found$u, found$ties, found$tied, found$distinct, found$first, found$second)
+    c(
+      core_rank_aggregates(
+        found$n, found$m, found$u, found$ties, found$tied, found$distinct, found$first, found$second
+      ),
+      list(equal_pairs = found$equal)
+    )
   })
 }
 

@@ -113,10 +113,12 @@ sql_is <- function(con, column, value) {
   if (is.na(value)) sprintf("%s IS NULL", column) else sprintf("%s = %s", column, sql_value(con, value))
 }
 
-# summarise() with pieces of SQL by name.
-engine_sums <- function(query, sums) dplyr::summarise(query, !!!lapply(sums, dbplyr::sql), .groups = "drop")
-engine_columns <- function(query, columns) dplyr::transmute(query, !!!lapply(columns, dbplyr::sql))
-engine_where <- function(query, condition) dplyr::filter(query, !!dbplyr::sql(condition))
+# Steps of a query by pieces of SQL. Each is closed off from the one before: what dbplyr would merge it cannot see through.
+engine_sums <- function(query, sums) {
+  dplyr::summarise(dplyr::collapse(query), !!!lapply(sums, dbplyr::sql), .groups = "drop")
+}
+engine_columns <- function(query, columns) dplyr::transmute(dplyr::collapse(query), !!!lapply(columns, dbplyr::sql))
+engine_where <- function(query, condition) dplyr::filter(dplyr::collapse(query), !!dbplyr::sql(condition))
 
 # --- checks -----------------------------------------------------------------------------------------
 
@@ -153,7 +155,7 @@ refuse_engine_roles <- function(columns, roles, call) {
   abort_vandro(
     c(
       "{cli::qty(length(given))}{.arg {given}} {?needs/need} single rows, which stay in the database.",
-      "i" = "Leave {?it/them} out, or take a sample: {.code take_sample(table, n = 10000, seed = 1)}."
+      "i" = "Leave {?it/them} out, or take a sample: {.code take_sample(table, 10000, id = plant, seed = 1)}."
     ),
     "needs_values",
     roles = given, call = call

@@ -5,13 +5,9 @@
 database_rank_inference <- function(outcome, study, method, question, call) {
   if (isTRUE(question$exact)) abort_engine_exact(call)
   signed <- method == "signed_ranks"
-  counts <- if (signed) {
-    engine_signed_counts(outcome, question$beyond, question$zeros)
-  } else {
-    engine_rank_counts(outcome, question$beyond)
-  }
-  if (signed && counts$total == 0) abort_reason("all_zero", outcome, study, call)
-  if (!signed && counts$distinct == 1) abort_reason("no_spread", outcome, study, call)
+  data <- database_rank_data(outcome, study, question$beyond, question$zeros)
+  if (!is.null(data$reason)) abort_reason(data$reason, outcome, study, call)
+  counts <- data$counts
   found <- if (method == "relative") {
     core_relative_inference(counts, question$expect, question$level, question$alpha)
   } else {
@@ -31,6 +27,16 @@ database_rank_inference <- function(outcome, study, method, question, call) {
   found$quartiles <- group_quartiles(outcome, study)
   found$assignments <- found$seed <- NA_real_
   found
+}
+
+# Counts of ranks, without the samples behind them.
+database_rank_data <- function(outcome, study, beyond, zeros) {
+  if (is_paired(study)) {
+    counts <- engine_signed_counts(outcome, beyond, zeros)
+    return(list(counts = counts, reason = if (counts$total == 0) "all_zero"))
+  }
+  counts <- engine_rank_counts(outcome, beyond)
+  list(counts = counts, reason = if (counts$distinct == 1) "no_spread")
 }
 
 database_rank_test <- function(counts, signed, question) {
@@ -72,9 +78,9 @@ abort_engine_exact <- function(call) {
 database_rank_effects <- function(outcome, study, ask) {
   paired <- is_paired(study)
   zeros <- ask$zeros %||% "drop"
-  counts <- if (paired) engine_signed_counts(outcome, 0, zeros) else engine_rank_counts(outcome, 0)
-  if (paired && counts$total == 0) return(list(reason = "all_zero"))
-  if (!paired && counts$distinct == 1) return(list(reason = "no_spread"))
+  data <- database_rank_data(outcome, study, 0, zeros)
+  if (!is.null(data$reason)) return(data)
+  counts <- data$counts
   share <- if (paired) counts$plus / counts$total else counts$u / counts$pairs
   n <- if (paired) counts$n - if (zeros == "drop") counts$zeros else 0 else counts$n_first + counts$n_second
   list(

@@ -97,6 +97,7 @@ check_run_length <- function(run_length, arg, call) {
 # the study has none.
 rank_data <- function(outcome, study, beyond, zeros) {
   if (study$source == "summary") return(list(reason = "needs_measurements"))
+  if (is_database(study)) return(database_rank_data(outcome, study, beyond, zeros))
   if (!is_paired(study)) {
     values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
     samples <- core_rank_samples(values[[1]], values[[2]], beyond)
