@@ -10,9 +10,9 @@
 #' @param ... Must be empty.
 #' @return The text, one element per line; invisibly when a file was written.
 #' @section JSON layout, version 1: An object with `layout` ("vandro-answer"), `layout_version` (1),
-#'   `kind` ("description", "assumptions", "difference", "equivalence", "bounds", "cross_check", "comparison",
-#'   "effect", "evidence", "priors", "rehearsal", "audit"), `study` (`design`, `source`, `comparison`, `groups`, `unit`
-#'   and `label` of each outcome, `claim`, `assigned`, `left_out`, `notes`, `fingerprint`), `settings` (the arguments
+#'   `kind` ("description", "assumptions", "difference", "subgroups", "equivalence", "bounds", "cross_check",
+#'   "comparison", "effect", "evidence", "priors", "rehearsal", "audit"), `study` (`design`, `source`, `comparison`,
+#'   `groups`, `unit` and `label` of each outcome, and its `subgroup` where there are some, `claim`, `assigned`, `left_out`, `notes`, `fingerprint`), `settings` (the arguments
 #'   and the package's version) and `table` (an array with one object per row). Not applicable is `null`.
 #'   The answers of several files ([vandro_command()]) are one object with `layout` ("vandro-answers"), `layout_version`
 #'   (1) and `answers` (an array of objects with `file` and `answer`). Other tables have `layout` "vandro-rows", `kind`
@@ -93,7 +93,9 @@ answer_layout <- function(x) {
     study = list(
       design = study$design, source = study$source, comparison = study_direction(study),
       groups = I(study$groups),
-      outcomes = lapply(study$outcomes, function(o) list(name = o$name, label = o$label, unit = o$unit)),
+      outcomes = lapply(study$outcomes, function(o) {
+        c(list(name = o$name, label = o$label, unit = o$unit), if (!is.null(o$subgroup)) list(subgroup = o$subgroup))
+      }),
       claim = study$claim, assigned = study$assigned, left_out = json_rows(study$left_out), notes = I(study$notes),
       fingerprint = study_fingerprint(study)
     ),

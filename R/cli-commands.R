@@ -4,13 +4,13 @@ cli_question <- function(options) {
   keep_given(list(
     expect = cli_choice(options, "expect", directions), beyond = cli_numbers(options, "beyond"),
     level = cli_numbers(options, "level"), alpha = cli_numbers(options, "alpha"),
-    adjust = cli_choice(options, "adjust", c("holm", "none")), reason = options$reason,
+    adjust = cli_choice(options, "adjust", adjust_ways), reason = options$reason,
     method = cli_list(options, "method"), zeros = cli_choice(options, "zeros", c("drop", "pratt")),
     exact = cli_yes(options, "exact"), draws = cli_numbers(options, "draws"),
     seed = cli_numbers(options, "seed"), threads = cli_numbers(options, "threads"),
     statistic = cli_choice(options, "statistic", permutation_statistics),
     run_length = if (identical(options[["run-length"]], "estimate")) "estimate" else cli_numbers(options, "run-length"),
-    max_memory = cli_numbers(options, "max-memory")
+    max_memory = cli_numbers(options, "max-memory"), simultaneous = if (isTRUE(options$simultaneous)) TRUE
   ))
 }
 
@@ -31,6 +31,10 @@ cli_describe <- function(study, options) {
 }
 
 cli_difference <- function(study, options) cli_ask("test_difference", study, cli_question(options), options)
+
+cli_subgroups <- function(study, options) {
+  cli_ask("compare_subgroups", study, cli_question(options[c("method", "level", "alpha", "adjust")]), options)
+}
 
 cli_equivalence <- function(study, options) {
   if (is.null(options$within)) abort_usage("Option {.code --within} is needed: the bounds, as 3 or -2,3.")
@@ -135,7 +139,7 @@ cli_study_file <- function(parsed) {
   }
   common <- keep_given(list(
     groups = cli_groups(options), unit = options$unit, label = options$label,
-    order = options$order, blocks = options$blocks, missing = cli_list(options, "missing"),
+    order = options$order, blocks = options$blocks, each = options$each, missing = cli_list(options, "missing"),
     scale_by = cli_numbers(options, "scale-by"), claim = cli_choice(options, "claim", c("different", "same")),
     assigned = cli_yes(options, "assigned"), rows_in_order = if (isTRUE(options[["rows-in-order"]])) TRUE
   ))
@@ -154,7 +158,7 @@ cli_study_published <- function(parsed, published) {
     ))
   }
   for (name in c(
-    "by", "first", "second", "id", "change", "counts", "order", "blocks", "missing", "scale-by", "rows-in-order"
+    "by", "first", "second", "id", "change", "counts", "order", "blocks", "each", "missing", "scale-by", "rows-in-order"
   )) {
     if (!is.null(options[[name]]) && !isFALSE(options[[name]])) {
       abort_usage("Option {.code --{name}} needs a FILE, not published numbers.")
@@ -197,7 +201,7 @@ cli_plot <- function(parsed) {
 cli_plot_file <- function(parsed) {
   options <- parsed$options
   view <- cli_choice(options, "view", unique(c(
-    figure_views, "null", "pairing", "superiority", "effects", "equivalence", "bounds", "cross-check", evidence_names(),
+    figure_views, "null", "pairing", "superiority", many_views, "subgroups", "effects", "equivalence", "bounds", "cross-check", evidence_names(),
     rehearsal_names(), vet_names()
   )))
   if (!file_ending(options$output) %in% figure_endings) {
@@ -253,6 +257,7 @@ cli_figure <- function(study, view, options, look) {
   }
   switch(view,
     "cross-check" = draw(cli_cross_check(study, options)),
+    subgroups = draw(cli_subgroups(study, options)),
     equivalence = ,
     bounds = draw(cli_equivalence(study, options), view = view),
     effects = draw(cli_effect(study, options[intersect(c("level", "house"), names(options))])),

@@ -15,7 +15,7 @@ cli_option <- function(name, takes, help, commands) {
 # Commands that read data, and those that test.
 on_data <- c(
   "describe", "assumptions", "difference", "equivalence", "bounds", "cross-check", "evidence", "priors", "effect",
-  "narrate", "plot", "report", "table", "plan"
+  "narrate", "plot", "report", "table", "plan", "subgroups"
 )
 on_file <- c(on_data, "audit", "read")
 # Those that may be asked in one direction, and those that test in any way.
@@ -50,6 +50,7 @@ cli_data_options <- function() {
     cli_option("counts", "COLUMN", "column with the number of times a row occurs", on_data),
     cli_option("order", "COLUMN", "column by which the rows are ordered", on_data),
     cli_option("blocks", "COLUMN", "column of blocks", on_data),
+    cli_option("each", "COLUMN", "column of subgroups: the same comparison within each of them", on_data),
     cli_option("missing", "LIST", "values that stand for a missing one: -99,n/a", on_data),
     cli_option("scale-by", "NUMBER", "factor that changes the unit of the outcome", on_data),
     cli_option(
@@ -102,7 +103,7 @@ cli_question_options <- function() {
     cli_option(
       "method", "LIST",
       "primary method, others beside it: welch,student,ranks,relative; pairs: paired,signed_ranks; both: permutation",
-      c(on_test, "effect", "rehearse", "audit")
+      c(on_test, "effect", "rehearse", "audit", "subgroups")
     ),
     cli_option(
       "exact", "WORD", "yes or no, for ranks and permutation: the exact distribution whatever it costs, or never",
@@ -112,14 +113,18 @@ cli_question_options <- function() {
     cli_option("statistic", "WORD", "of permutation: studentized, difference, trimmed or median", on_statistic),
     cli_option("run-length", "NUMBER", "of permutation: neighbours in --order kept together, or estimate", on_count),
     cli_option("max-memory", "NUMBER", "of permutation: gigabytes it may take", on_count),
-    cli_option("alpha", "NUMBER", "significance level", c(on_test, "assumptions", "rehearse")),
+    cli_option("alpha", "NUMBER", "significance level", c(on_test, "assumptions", "rehearse", "subgroups")),
     cli_option(
       "level", "NUMBER", "confidence of the two-sided intervals, 0 to 1",
       on_level
     ),
     cli_option(
-      "adjust", "WORD", "holm or none, for several outcomes",
-      c("difference", "equivalence", "narrate", "report", "table")
+      "adjust", "WORD",
+      "for several outcomes: holm, hochberg, benjamini_hochberg, bonferroni, max_t, max_t_single or none",
+      c("difference", "equivalence", "narrate", "report", "table", "plot", "subgroups", "plan")
+    ),
+    cli_option(
+      "simultaneous", NULL, "intervals that hold all outcomes at once beside the usual ones", c("difference", "plot", "plan")
     ),
     cli_option("set", "WORD", "full or short", "describe"),
     cli_option("estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...", "effect"),
@@ -181,7 +186,8 @@ cli_plan_options <- function() {
   list(
     cli_option(
       "ask", "LIST",
-      "questions: description, assumptions, effect, difference, equivalence, evidence, cross_check (difference)", "plan"
+      "questions: description, assumptions, effect, difference, subgroups, equivalence, evidence, cross_check (difference)",
+      "plan"
     ),
     cli_option("by-whom", "NAME", "who declares the plan", "plan"),
     cli_option("name", "NAME", "name of the comparison", "plan"),

@@ -30,7 +30,7 @@ cli_asked <- function(study, options) {
   }
   ask <- list(
     description = cli_describe, assumptions = cli_assumptions, effect = cli_effect, difference = cli_difference,
-    equivalence = cli_equivalence, evidence = cli_evidence, cross_check = cli_cross_check
+    subgroups = cli_subgroups, equivalence = cli_equivalence, evidence = cli_evidence, cross_check = cli_cross_check
   )
   lapply(wanted, function(question) quietly(ask[[question]](study, planned_options(question, study, options))))
 }
@@ -39,10 +39,10 @@ cli_asked <- function(study, options) {
 planned_options <- function(question, study, options) {
   methods <- cli_list(options, "method")
   # An effect size goes with the primary method; a cross-check asks all methods that apply.
-  if (question %in% c("effect", "cross_check")) options$method <- methods <- methods[1]
+  if (question %in% c("effect", "subgroups", "cross_check")) options$method <- methods <- methods[1]
   # A reason is that of the bounds where these are asked for, else of the direction.
   left <- if (question == "equivalence") c("expect", "beyond") else c("within", if (is.null(options$expect)) "reason")
-  args <- list(method = methods, interval = options$interval)
+  args <- list(method = methods, interval = options$interval, adjust = options$adjust)
   if (needs_seed(question, args, study)) options$seed <- options$seed %||% "1" else left <- c(left, "seed")
   options[setdiff(names(options), left)]
 }

@@ -17,7 +17,7 @@ refuse_files <- function(parsed) {
 # Values that an option's help lists are completed too.
 option_values <- function() {
   list(
-    expect = directions, adjust = c("holm", "none"), zeros = c("drop", "pratt"), exact = c("yes", "no"),
+    expect = directions, adjust = adjust_ways, zeros = c("drop", "pratt"), exact = c("yes", "no"),
     statistic = permutation_statistics, "bounds-in" = c("outcome", "sd"),
     "sd-of" = c("average", "pooled", "first", "second", "change"), flagged = c("kept", "both"),
     claim = c("different", "same"), assigned = c("yes", "no"), set = c("full", "short"), centre = c("median", "mean"),

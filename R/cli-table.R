@@ -25,7 +25,12 @@ cli_commands <- list(
     paste("vandro difference", example_question),
     paste("vandro difference", example_question, "--method welch,ranks --expect higher --reason \"more nitrogen\""),
     "vandro difference --n 18,20 --mean 22.1,19.8 --sd 3.9,3.2 --groups compost,peat --unit cm",
+    "vandro difference seedlings.csv --outcome height,leaf_area --by substrate --groups compost,peat --each bench",
     "vandro difference leaching.csv --outcome nitrate --by cover --groups bare,sown --method permutation --format json"
+  ),
+  subgroups = cli_command(
+    function(p) cli_answer(p, cli_subgroups), "FILE...", "whether the difference differs between subgroups (--each)",
+    paste("vandro subgroups", example_question, "--each bench")
   ),
   equivalence = cli_command(
     function(p) cli_answer(p, cli_equivalence), "FILE...",

@@ -26,7 +26,8 @@ chapter_headings <- function(run) {
 # What goes with a part of a report in the words of a plan.
 question_parts <- c(
   description = "description", assumptions = "checks", effect = "size", difference = "test",
-  equivalence = "equivalence", evidence = "evidence", cross_check = "agreement"
+  equivalence = "equivalence", evidence = "evidence", cross_check = "agreement",
+  subgroups = "subgroups"
 )
 
 mark_words <- c(
@@ -67,7 +68,7 @@ plan_section <- function(run) {
 question_words <- c(
   description = "description", assumptions = "checks of assumptions", effect = "size of the difference",
   difference = "difference", equivalence = "equivalence", evidence = "weight of evidence",
-  cross_check = "agreement of the methods"
+  cross_check = "agreement of the methods", subgroups = "differences between subgroups"
 )
 
 # The fields of a question in one cell: "primary welch; expect higher; reason compost holds more nitrogen".

@@ -195,7 +195,7 @@ ask_question <- function(plan, question, fields, study, given, threads) {
   house <- conventional(list(), verb, study, plan$house)
   usual <- if (!is.null(fields$secondary)) difference_methods[[study$design]][[1]]
   primary <- fields$primary %||% house$method %||% usual
-  if (question != "effect") args$method <- c(primary, fields$secondary)
+  if (!question %in% one_method_questions) args$method <- c(primary, fields$secondary)
   args <- inherit_question(question, args, given)
   args <- conventional(keep_given(args), verb, study, plan$house)
   if (needs_seed(question, args, study)) args$seed <- args$seed %||% plan$fields$seed %||% 1
@@ -211,6 +211,8 @@ inherit_question <- function(question, args, given) {
   if (is.null(s)) return(args)
   if (question == "effect") {
     args$method <- args$method %||% s$method[[1]]
+  } else if (question == "subgroups" && s$method[[1]] %in% c("welch", "student", "paired")) {
+    args$method <- args$method %||% s$method[[1]]
   } else if (question == "cross_check" && is.null(args$within)) {
     inherited <- c("expect", "beyond", "alpha", if (is.null(args$expect)) "reason")
     for (key in setdiff(inherited, names(args))) args[[key]] <- s[[key]]
@@ -222,7 +224,7 @@ inherit_question <- function(question, args, given) {
 needs_seed <- function(question, args, study) {
   switch(question,
     difference = ,
-    equivalence = any(args$method %in% drawn_methods),
+    equivalence = any(args$method %in% drawn_methods) || any(args$adjust %in% joint_ways),
     effect = identical(args$interval, "bootstrap") || identical(args$method[1], "signed_ranks"),
     # One method stands for all that apply.
     cross_check = study$source == "values" && (length(args$method) < 2 || any(args$method %in% drawn_methods)),
@@ -239,6 +241,7 @@ adjust_together <- function(chapters, plan) {
   for (name in asked) {
     chapters[[name]]$difference$table$p_adjusted <- together[of == name]
     chapters[[name]]$difference$settings$adjust <- plan$fields$adjust
+    chapters[[name]]$difference$detail$joint <- NULL
     chapters[[name]]$difference$detail$adjusted_over <- sum(!is.na(together))
   }
   chapters

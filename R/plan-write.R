@@ -157,7 +157,7 @@ declaration_of <- function(study, call) {
   }
   values <- lapply(stats::setNames(nm = names(args)), function(name) {
     value <- plain_value(args[[name]])
-    if (is.null(value) && name == "outcome") value <- vapply(study$outcomes, `[[`, "", "name")
+    if (is.null(value) && name == "outcome") value <- unique(vapply(study$outcomes, `[[`, "", "name"))
     if (is.null(value)) abort_not_plain(name, args[[name]], call)
     if (name == "missing") as.character(value) else value
   })
@@ -219,12 +219,12 @@ planned_question <- function(answer, call) {
   asked <- own_settings(answer)
   asked$threads <- NULL
   # What would be taken over from the difference is said where it was asked otherwise.
-  own <- switch(question, cross_check = c("expect", "beyond", "alpha"), effect = "method")
+  own <- switch(question, cross_check = c("expect", "beyond", "alpha"), effect = , subgroups = "method")
   for (key in setdiff(own, names(asked))) asked[[key]] <- answer$settings[[key]]
   if (is.null(asked$reason) && (!is.null(asked$within) || (asked$expect %||% "either") != "either")) {
     abort_no_reason(question, call)
   }
-  if (question == "effect") return(asked)
+  if (question %in% one_method_questions) return(asked)
   # The primary method is said even where it is the default: a plan declares it.
   methods <- answer$settings$method
   asked$method <- NULL

@@ -37,6 +37,16 @@ format.vandro_study <- function(x, ..., width = cli::console_width()) {
 # Of many outcomes a line each.
 many_study_lines <- function(x, width) {
   shown <- utils::head(x$outcomes, most_lines)
+  more <- length(x$outcomes) - length(shown)
+  c(
+    heading_line(paste("Study:", many_words(x)), study_direction(x)),
+    text_table(many_study_cells(x, shown), width = width),
+    if (more > 0) text_entry("Shown", sprintf("the first %d; %s more", length(shown), format_count(more)), width),
+    text_entry("Design", design_words(x), width), note_lines(x, width)
+  )
+}
+
+many_study_cells <- function(x, shown) {
   size <- vapply(shown, outcome_sizes, c(0, 0))
   cells <- list(outcome = vapply(shown, outcome_title_plain, ""))
   if (!is.null(x$each)) cells[[x$each$name]] <- vapply(shown, `[[`, "", "subgroup")
@@ -47,12 +57,7 @@ many_study_lines <- function(x, width) {
     cells[[x$groups[[2]]]] <- format_count(size[2, ])
   }
   cells[["left out"]] <- vapply(shown, function(outcome) sub("^nothing.*$", "nothing", left_out_words(x, outcome)), "")
-  more <- length(x$outcomes) - length(shown)
-  c(
-    heading_line(paste("Study:", many_words(x)), study_direction(x)), text_table(cells, width = width),
-    if (more > 0) text_entry("Shown", sprintf("the first %d; %s more", length(shown), format_count(more)), width),
-    text_entry("Design", design_words(x), width), note_lines(x, width)
-  )
+  cells
 }
 
 #' @rdname print.vandro_study

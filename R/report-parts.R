@@ -2,6 +2,7 @@
 
 # `marks`: what stands in front of a part, by its name.
 report_parts <- function(study, answers, own, marks = list()) {
+  if (length(study$outcomes) > most_blocks) return(report_parts_many(study, answers, own, marks))
   # `of`: the answer that a part is about.
   each <- function(part, of, ...) {
     lapply(seq_along(study$outcomes), function(i) {
@@ -9,18 +10,15 @@ report_parts <- function(study, answers, own, marks = list()) {
       if (is.null(reason)) part(i, study = study, ...) else list(doc_paragraph(strong = "No result: ", reason))
     })
   }
-  part <- function(name, heading, ...) {
-    said <- doc_blocks(...)
-    mark <- if (!is.null(marks[[name]])) doc_paragraph(strong = marks[[name]])
-    if (length(said)) doc_section(heading, mark, said, doc_own_text(own[[name]]))
-  }
+  part <- report_part(own, marks)
   list(
-    part("question", "Question", each(question_part, answers$difference, difference = answers$difference)),
+    part("question", "Question", question_parts_of(study, answers$difference)),
     part("data", "Data", each(data_part, NULL), lapply(study$notes, function(note) doc_paragraph(strong = "Note: ", note))),
     part("description", "Description", description_part(study, answers)),
     part("checks", "Checks", each(assumptions_part, answers$assumptions, answer = answers$assumptions)),
     part("size", "Size of the difference", each(size_part, answers$effect, answers = answers)),
     part("test", "Test", each(test_part, answers$difference, answers = answers)),
+    part("subgroups", "Between subgroups", if (!is.null(answers$subgroups)) subgroups_part(answers$subgroups)),
     part("equivalence", "Equivalence", if (!is.null(answers$equivalence)) {
       each(equivalence_part, answers$equivalence, answer = answers$equivalence)
     }),
@@ -32,14 +30,28 @@ report_parts <- function(study, answers, own, marks = list()) {
   )
 }
 
+report_part <- function(own, marks) {
+  function(name, heading, ...) {
+    said <- doc_blocks(...)
+    mark <- if (!is.null(marks[[name]])) doc_paragraph(strong = marks[[name]])
+    if (length(said)) doc_section(heading, mark, said, doc_own_text(own[[name]]))
+  }
+}
+
 # Names under which text of the user's own can stand.
 report_part_names <- c(
-  "question", "data", "description", "checks", "size", "test", "equivalence", "evidence", "agreement", "sentences",
+  "question", "data", "description", "checks", "size", "test", "subgroups", "equivalence", "evidence", "agreement", "sentences",
   "conclusion"
 )
 
-question_part <- function(i, study, difference) {
-  outcome <- study$outcomes[[i]]
+# One for each outcome; where there are subgroups, or many, one for all.
+question_parts_of <- function(study, difference) {
+  records <- answered_records(difference)
+  if (is.null(study$each) && length(records) <= most_blocks) return(lapply(records, question_part, study, difference))
+  list(question_part(records[[1]], study, difference, many_title(study)))
+}
+
+question_part <- function(outcome, study, difference, name = capital(outcome$label)) {
   row <- outcome_rows(difference, outcome, "primary")
   reason <- difference$settings$reason
   expected <- if (row$expect == "either") {
@@ -54,7 +66,7 @@ question_part <- function(i, study, difference) {
   claim <- claim_words(study)
   list(
     doc_paragraph(sprintf(
-      "%s: do %s and %s differ, by how much, and how sure is that?", capital(outcome$label), study$groups[[1]],
+      "%s: do %s and %s differ, by how much, and how sure is that?", name, study$groups[[1]],
       study$groups[[2]]
     )),
     doc_paragraph(strong = "Direction everywhere: ", paste0(study_direction(study), ". "), expected),

@@ -117,7 +117,7 @@ report_items <- function(x, evidence, call = rlang::caller_env()) {
 report_places <- c(
   vandro_description = "description", vandro_assumptions = "assumptions", vandro_effect = "effect",
   vandro_difference = "difference", vandro_equivalence = "equivalence", vandro_evidence = "evidence",
-  vandro_cross_check = "agreement"
+  vandro_cross_check = "agreement", vandro_subgroups = "subgroups"
 )
 
 check_report_item <- function(item, call) {
@@ -127,7 +127,8 @@ check_report_item <- function(item, call) {
     c(
       "A report is about studies and answers that have a place in it.", "x" = "There is one of type {.cls {found}}.",
       "i" = "Give a study, an answer of {.fn test_difference}, {.fn test_equivalence}, {.fn weigh_evidence},
-        {.fn gauge_effect}, {.fn vet_assumptions}, {.fn describe_study} or {.fn cross_check}, or a list of these."
+        {.fn gauge_effect}, {.fn vet_assumptions}, {.fn describe_study}, {.fn compare_subgroups} or {.fn cross_check}, or
+        a list of these."
     ),
     if (is.data.frame(item)) "not_a_study" else "not_an_answer",
     call = call
@@ -176,6 +177,9 @@ abort_second_answer <- function(item, call) {
 }
 
 study_title <- function(study) {
+  if (!is.null(study$each) || length(study$outcomes) > most_blocks) {
+    return(sprintf("%s: %s", many_title(study), study_direction(study)))
+  }
   labels <- vapply(study$outcomes, function(outcome) inside_sentence(outcome$label), "")
   sprintf("%s: %s", capital(paste(labels, collapse = ", ")), study_direction(study))
 }
@@ -205,7 +209,8 @@ report_answers <- function(study, given, asked, bounds, house, call) {
     assumptions = given$assumptions %||%
       rlang::inject(vet_assumptions(study, alpha = s$alpha, level = s$level, !!!house$checks)),
     effect = given$effect %||% report_effect(study, difference, house = house), difference = difference,
-    equivalence = given$equivalence, evidence = given$evidence,
+    subgroups = given$subgroups %||% report_subgroups(study, s), equivalence = given$equivalence,
+    evidence = given$evidence,
     agreement = given$agreement %||% report_agreement(study, s, given$equivalence)
   )
 }
@@ -228,6 +233,13 @@ refuse_second_question <- function(asked, bounds, given, call) {
     "contradiction",
     call = call
   )
+}
+
+# Whether the difference differs, where there are subgroups and means are compared.
+report_subgroups <- function(study, s) {
+  if (is.null(study$each)) return(NULL)
+  method <- if (s$method[[1]] %in% c("welch", "student", "paired")) s$method[[1]] else mean_method(study)
+  compare_subgroups(study, method, level = s$level, alpha = s$alpha)
 }
 
 # Every method, asked what the report asks.

@@ -1,0 +1,135 @@
+# The parts of a report about many outcomes or subgroups: a table and a figure for all in place of a page for each.
+
+# Rows of a table in a report; the numbers of all are in the data frame.
+most_table_rows <- 200
+
+report_parts_many <- function(study, answers, own, marks) {
+  part <- report_part(own, marks)
+  difference <- answers$difference
+  list(
+    part("question", "Question", question_parts_of(study, difference)),
+    part("data", "Data", many_data_part(study)),
+    part("checks", "Checks", many_checks_part(study, answers$assumptions)),
+    part("test", "All differences", many_differences_part(study, difference)),
+    part("size", "Size of the differences", many_sizes_part(answers)),
+    part("subgroups", "Between subgroups", if (!is.null(answers$subgroups)) subgroups_part(answers$subgroups)),
+    part("equivalence", "Equivalence", many_equivalence_part(answers$equivalence)),
+    part("evidence", "Weight of evidence", many_evidence_part(answers$evidence)),
+    part("sentences", "Sentences", many_sentences_part(study, difference))
+  )
+}
+
+shown_words <- function(shown, all) {
+  if (shown < all) sprintf(" %s of %s rows.", format_count(shown), format_count(all)) else ""
+}
+
+many_data_part <- function(study) {
+  shown <- utils::head(study$outcomes, most_table_rows)
+  list(
+    doc_paragraph(paste0(capital(design_words(study)), ".")),
+    doc_table(
+      many_study_cells(study, shown), sprintf("Values compared, %s", many_words(study)),
+      paste0("Numbers of values by group, and what was left out.", shown_words(length(shown), length(study$outcomes)))
+    ),
+    lapply(study$notes, function(note) doc_paragraph(strong = "Note: ", note))
+  )
+}
+
+# How many of all stand out in each check.
+many_checks_part <- function(study, answer) {
+  table <- answer$table
+  if (is.null(answer)) return(NULL)
+  counted <- c(
+    normality = "p of the test of shape at most its alpha", deviations = "p of the test of spread at most its alpha",
+    fences = "with values beyond 1.5 box lengths", order = "neighbours that go together beyond chance"
+  )
+  alpha <- answer$settings$check_alpha
+  rows <- lapply(names(counted), function(check) {
+    own <- table[table$check == check, ]
+    known <- if (check == "fences") !is.na(own$estimate) else !is.na(own$p)
+    if (!any(known)) return(NULL)
+    out <- if (check == "fences") own$estimate > 0 else own$p <= alpha
+    key <- if (is.null(own$subgroup)) own$outcome else paste(own$outcome, own$subgroup)
+    c(counted[[check]], format_count(length(unique(key[known & out]))), format_count(length(unique(key[known]))))
+  })
+  rows <- do.call(rbind, rows)
+  if (is.null(rows)) return(NULL)
+  list(doc_table(
+    list(check = rows[, 1], "stand out" = rows[, 2], "looked at" = rows[, 3]), "Checks of all outcomes",
+    sprintf(
+      paste(
+        "Checks at alpha %s each: with so many some stand out by chance. None of them chose the test, and a check that",
+        "finds nothing is not evidence that an assumption holds."
+      ), format_short(alpha)
+    )
+  ))
+}
+
+many_differences_part <- function(study, difference) {
+  table <- difference$table[difference$table$role == "primary", ]
+  answered <- if (is.null(table$reason)) table else table[is.na(table$reason), ]
+  rows <- if (nrow(answered) > most_table_rows) shown_rows(answered) else answered
+  records <- study$outcomes[match(row_names(rows), vapply(study$outcomes, record_name, ""))]
+  lost <- unique(table$reason[!is.na(table$reason %||% rep(NA, nrow(table)))])
+  list(
+    doc_figure(autoplot(difference, view = "intervals")),
+    doc_table(
+      c(many_names(rows, records, study), many_difference_cells(rows, records, NULL)),
+      sprintf("Differences, %s", study_direction(study)),
+      paste0(
+        sprintf(
+          "%s%s. p at most %s: %s of %s", method_names[[difference$settings$method[[1]]]],
+          many_question_words(difference$settings), format_short(difference$settings$alpha),
+          format_count(sum(answered$p <= answered$alpha)), format_count(nrow(answered))
+        ),
+        if (any(!is.na(answered$p_adjusted))) {
+          sprintf(
+            "; adjusted by %s: %s", adjust_phrase(difference),
+            format_count(sum(answered$p_adjusted <= answered$alpha, na.rm = TRUE))
+          )
+        }, ".", shown_words(nrow(rows), nrow(answered)),
+        if (length(lost)) sprintf(" No result: %s", paste(utils::head(lost, 10), collapse = " "))
+      )
+    )
+  )
+}
+
+many_sizes_part <- function(answers) {
+  list(doc_figure(autoplot(answers$difference, view = "overview")))
+}
+
+many_equivalence_part <- function(answer) {
+  if (is.null(answer)) return(NULL)
+  many_table_part(answer, "Equivalence", function(rows, records) many_equivalence_cells(rows, records, NULL))
+}
+
+many_evidence_part <- function(answer) {
+  if (is.null(answer)) return(NULL)
+  many_table_part(answer, "Weight of evidence", function(rows, records) many_evidence_cells(rows))
+}
+
+many_table_part <- function(answer, title, cells_of) {
+  study <- answer$study
+  table <- answer$table
+  if (!is.null(table$role)) table <- table[table$role == "primary", ]
+  if (!is.null(table$reason)) table <- table[is.na(table$reason), ]
+  rows <- utils::head(table, most_table_rows)
+  records <- study$outcomes[match(row_names(rows), vapply(study$outcomes, record_name, ""))]
+  list(doc_table(
+    c(many_names(rows, records, study), cells_of(rows, records)), sprintf("%s, %s", title, study_direction(study)),
+    shown_words(nrow(rows), nrow(table))
+  ))
+}
+
+# Sentences for what is significant after adjustment.
+many_sentences_part <- function(study, difference) {
+  table <- difference$table[difference$table$role == "primary", ]
+  p <- ifelse(is.na(table$p_adjusted), table$p, table$p_adjusted)
+  shown <- utils::head(which(p <= table$alpha), 20)
+  if (length(shown) == 0) {
+    return(list(doc_paragraph("No difference is significant after adjustment; that is no evidence that there is none.")))
+  }
+  list(
+    doc_paragraph("Those significant after adjustment:"), doc_paragraphs(tell(difference, "journal", NULL)[shown])
+  )
+}
