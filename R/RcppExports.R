@@ -65,10 +65,6 @@ native_normal_band <- function(n, places, level, draws, seed) {
     .Call(`_vandro_native_normal_band`, n, places, level, draws, seed)
 }
 
-native_welch_many <- function(values, codes, first, second, sides, beyond, level) {
-    .Call(`_vandro_native_welch_many`, values, codes, first, second, sides, beyond, level)
-}
-
 native_pair_moments <- function(first, second) {
     .Call(`_vandro_native_pair_moments`, first, second)
 }
@@ -77,16 +73,16 @@ native_pairwise <- function(rows, columns, triangle, ranks) {
     .Call(`_vandro_native_pairwise`, rows, columns, triangle, ranks)
 }
 
-native_reassign_sums <- function(values, times, sizes, chosen, beyond, draws, seed, threads, kept) {
-    .Call(`_vandro_native_reassign_sums`, values, times, sizes, chosen, beyond, draws, seed, threads, kept)
+native_reassign_sums <- function(values, times, sizes, chosen, beyond, draws, seed, threads, kept, from) {
+    .Call(`_vandro_native_reassign_sums`, values, times, sizes, chosen, beyond, draws, seed, threads, kept, from)
 }
 
-native_flip_sums <- function(values, weights, beyond, draws, seed, threads, kept) {
-    .Call(`_vandro_native_flip_sums`, values, weights, beyond, draws, seed, threads, kept)
+native_flip_sums <- function(values, weights, beyond, draws, seed, threads, kept, from) {
+    .Call(`_vandro_native_flip_sums`, values, weights, beyond, draws, seed, threads, kept, from)
 }
 
-native_reassign_studentized <- function(values, sizes, chosen, observed, slack, most, draws, seed, threads, kept) {
-    .Call(`_vandro_native_reassign_studentized`, values, sizes, chosen, observed, slack, most, draws, seed, threads, kept)
+native_reassign_studentized <- function(values, sizes, chosen, observed, slack, most, draws, seed, threads, kept, from) {
+    .Call(`_vandro_native_reassign_studentized`, values, sizes, chosen, observed, slack, most, draws, seed, threads, kept, from)
 }
 
 native_permuted_histogram <- function(values, times, sizes, chosen, beyond, draws, seed, threads, statistic, breaks) {

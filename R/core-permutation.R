@@ -166,17 +166,20 @@ core_from_shift <- function(sample, shift) {
 # --- listed and drawn -------------------------------------------------------------------------------
 
 # Sums under all (`draws` 0) or random assignments. `alphas`: tails that limits are wanted for.
-core_sums_inference <- function(sample, alphas, draws = 0, seed = 0, threads = 1L) {
+core_sums_inference <- function(sample, alphas, draws = 0, seed = 0, threads = 1L, shares = core_one_share) {
   drawn <- draws > 0
   total <- if (drawn) draws + 1 else core_assignments(sample)
   kept <- core_within(total, max(alphas)) + 1
-  found <- if (core_is_flips(sample)) {
-    native_flip_sums(sample$values, sample$times, sample$beyond, draws, seed, threads, kept)
-  } else {
-    native_reassign_sums(
-      sample$values, sample$times, sample$sizes, sample$chosen, sample$beyond, draws, seed, threads, kept
-    )
+  work <- function(from, to) {
+    if (core_is_flips(sample)) {
+      native_flip_sums(sample$values, sample$times, sample$beyond, to - from, seed, threads, kept, from)
+    } else {
+      native_reassign_sums(
+        sample$values, sample$times, sample$sizes, sample$chosen, sample$beyond, to - from, seed, threads, kept, from
+      )
+    }
   }
+  found <- core_merged_shares(core_drawn_shares(sample, draws, work, shares), kept)
   number <- core_limit_number(total, alphas, found$same + drawn)
   scale <- if (core_is_flips(sample)) 1 else max(sample$times)
   c(core_counted_tails(found, total, drawn), list(
@@ -186,11 +189,36 @@ core_sums_inference <- function(sample, alphas, draws = 0, seed = 0, threads = 1
   ))
 }
 
+# All the work at once; `shares(count, step, work)` of a caller who has others to share it with gives a list.
+core_one_share <- function(count, step, work) list(work(0, count))
+
+# What is listed is no work to share.
+core_drawn_shares <- function(sample, draws, work, shares) {
+  if (draws == 0) return(list(work(0, 0)))
+  shares(draws, core_stream_size(length(sample$values)), work)
+}
+
+# Random assignments of n values that one stream of random numbers serves: shares begin at multiples of it.
+core_stream_size <- function(n) min(1024, max(16, floor(2^19 / ceiling(n / 64))))
+
+# Counts of all shares, and of the outermost critical values the outermost: `low` in increasing order, `high` in
+# decreasing.
+core_merged_shares <- function(shares, kept) {
+  if (length(shares) == 1) return(shares[[1]])
+  all <- function(name) unlist(lapply(shares, `[[`, name))
+  found <- lapply(stats::setNames(nm = names(shares[[1]])), function(name) sum(all(name)))
+  first <- function(values) values[seq_len(min(kept, length(values)))]
+  found$low <- first(sort(all("low")))
+  found$high <- first(sort(all("high"), decreasing = TRUE))
+  found
+}
+
 # Beyond 1e5 t cannot be told from one of groups without spread: the sums that it is made of have no digits left.
 core_told_apart <- function(t) max(-1e5, min(1e5, t))
 
 # The same for Welch's t: limits from its quantiles under reassignment.
-core_studentized_inference <- function(sample, estimate, alphas, draws = 0, seed = 0, threads = 1L) {
+core_studentized_inference <- function(sample, estimate, alphas, draws = 0, seed = 0, threads = 1L,
+                                       shares = core_one_share) {
   drawn <- draws > 0
   total <- if (drawn) draws + 1 else core_assignments(sample)
   kept <- core_within(total, max(alphas)) + 1
@@ -198,9 +226,11 @@ core_studentized_inference <- function(sample, estimate, alphas, draws = 0, seed
   observed <- core_told_apart(estimate$t)
   most <- core_told_apart(Inf)
   slack <- max(1e-12, abs(observed) * (1e-12 + 4e-15 * observed^2))
-  found <- native_reassign_studentized(
-    estimate$centred, sample$sizes, sample$chosen, observed, slack, most, draws, seed, threads, kept
-  )
+  found <- core_merged_shares(core_drawn_shares(sample, draws, function(from, to) {
+    native_reassign_studentized(
+      estimate$centred, sample$sizes, sample$chosen, observed, slack, most, to - from, seed, threads, kept, from
+    )
+  }, shares), kept)
   number <- core_limit_number(total, alphas, if (drawn) 1 else 0)
   limit <- function(t) {
     # Groups without spread leave no limit; the observed t leaves just the null value.

@@ -206,7 +206,7 @@ check_view <- function(view, study, outcome, call, known = figure_views) {
   if (is.null(view)) view <- if (only_changes) "changes" else "estimation"
   view <- check_choice(view, known, arg = "view", call = call)
   halves <- view %in% c("estimation", "points", "distributions", "means", "pairs", "order")
-  allowed <- c("estimation", "means", if (only_changes) "changes", if (is_database(study)) "distributions")
+  allowed <- c("estimation", "means", if (only_changes) "changes", if (is_database(study)) c("distributions", "null", "superiority"))
   if (!has_values(study) && !view %in% allowed) {
     why <- if (is_database(study)) {
       "single values, which stay in the database: see {.fn take_sample}, or view {.val distributions}."

@@ -155,7 +155,7 @@ refuse_engine_roles <- function(columns, roles, call) {
   abort_vandro(
     c(
       "{cli::qty(length(given))}{.arg {given}} {?needs/need} single rows, which stay in the database.",
-      "i" = "Leave {?it/them} out, or take a sample: {.code take_sample(table, 10000, id = plant, seed = 1)}."
+      "i" = "Leave {cli::qty(length(given))}{?it/them} out, or take a sample: {.code take_sample(table, 10000, id = plant, seed = 1)}."
     ),
     "needs_values",
     roles = given, call = call

@@ -135,9 +135,9 @@ carry_out <- function(way, sample, estimate, statistic, alphas, question) {
       sample, estimate, alphas, question$threads, if (isTRUE(way$progress)) counting_progress(way$counts), way$fine
     ),
     if (sums_only(sample, statistic)) {
-      core_sums_inference(sample, alphas, draws, seed, question$threads)
+      core_sums_inference(sample, alphas, draws, seed, question$threads, draw_shares)
     } else if (statistic == "studentized") {
-      core_studentized_inference(sample, estimate, alphas, draws, seed, question$threads)
+      core_studentized_inference(sample, estimate, alphas, draws, seed, question$threads, draw_shares)
     } else {
       core_location_inference(sample, statistic, alphas, estimate$rough, draws, seed, question$threads)
     }

@@ -292,15 +292,9 @@ simulated_sums <- function(size, world, methods, question, options, doubt) {
   if (!doubt) world$difference_sd <- 0
   plan <- core_rehearsal_plan(question$sides, question$level, world, size[[1]], size[[2]], options)
   # Pieces of fixed size: their sums do not depend on the threads.
-  starts <- seq(0, options$draws - 1, by = max(500, ceiling(options$draws / 50)))
-  bar <- cli::cli_progress_bar("Rehearsing", total = options$draws)
-  sums <- 0
-  for (from in starts) {
-    to <- min(options$draws, from + if (length(starts) > 1) starts[[2]] else options$draws)
-    sums <- sums + core_rehearsed(world, size[[1]], size[[2]], methods, plan, from, to, options$threads)
-    cli::cli_progress_update(set = to, id = bar)
-  }
-  sums
+  Reduce(`+`, in_shares(options$draws, max(500, ceiling(options$draws / 50)), function(from, to) {
+    core_rehearsed(world, size[[1]], size[[2]], methods, plan, from, to, options$threads)
+  }, "Rehearsing"))
 }
 
 rehearsal_row <- function(size, world, name, method, question, found, assurance, by) {

@@ -7,12 +7,20 @@ in_shares <- function(count, step, work, what) {
   starts <- seq(0, count - 1, by = step)
   ends <- pmin(count, starts + step)
   if (length(starts) > 1 && workers_planned() > 1) return(on_workers(starts, ends, work))
-  if (length(starts) > 1) cli::cli_progress_bar(what, total = count)
+  bar <- if (length(starts) > 1) cli::cli_progress_bar(what, total = count)
   lapply(seq_along(starts), function(k) {
     found <- work(starts[[k]], ends[[k]])
-    if (length(starts) > 1) cli::cli_progress_update(inc = ends[[k]] - starts[[k]], .envir = parent.frame(2))
+    if (!is.null(bar)) cli::cli_progress_update(set = ends[[k]], id = bar)
     found
   })
+}
+
+# Random assignments are shared only among workers: alone they are fast enough to need no progress. `step`: what a share
+# is a multiple of.
+draw_shares <- function(count, step, work) {
+  workers <- workers_planned()
+  if (workers < 2) return(list(work(0, count)))
+  in_shares(count, step * max(1, ceiling(count / step / (4 * workers))), work, "Reassigning")
 }
 
 # Workers of the analyst's own plan; nothing is asked of future where it was never loaded.

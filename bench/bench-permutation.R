@@ -30,7 +30,7 @@ signs_by_hand <- function(d, times) {
 }
 sums <- function(z, n_first, draws, kept) {
   n <- length(z)
-  ns$native_reassign_sums(z, rep(1:0, c(n_first, n - n_first)), n, n_first, 0, draws, 1, 1L, kept)
+  ns$native_reassign_sums(z, rep(1:0, c(n_first, n - n_first)), n, n_first, 0, draws, 1, 1L, kept, 0)
 }
 
 set.seed(1)
@@ -42,7 +42,7 @@ side_by_side(
   "p" = function() sums(z, 50, 1e6, 0),
   "p and interval" = function() sums(z, 50, 1e6, 25001),
   "Welch's t, p and interval" = function() {
-    ns$native_reassign_studentized(zd, 100, 50, 2, 1e-12, 1e5, 1e6, 1, 1L, 25001)
+    ns$native_reassign_studentized(zd, 100, 50, 2, 1e-12, 1e5, 1e6, 1, 1L, 25001, 0)
   },
   "two random words each" = function() words(2e6),
   "sample() and mean(), 2e4" = function() by_hand(z, 50, 2e4)
@@ -54,7 +54,7 @@ side_by_side(
   "sample() and mean(), 500" = function() by_hand(big, 5000, 500)
 )
 d <- rnorm(100)
-flips <- function(kept) ns$native_flip_sums(d, rep(1, 100), 0, 1e6, 1, 1L, kept)
+flips <- function(kept) ns$native_flip_sums(d, rep(1, 100), 0, 1e6, 1, 1L, kept, 0)
 side_by_side(
   "A million sets of signs of 100 changes (by hand: a 50th)",
   "p" = function() flips(0), "p and interval" = function() flips(25001),

@@ -263,23 +263,6 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// native_welch_many
-Rcpp::List native_welch_many(Rcpp::NumericMatrix values, Rcpp::IntegerVector codes, int first, int second, int sides, double beyond, double level);
-RcppExport SEXP _vandro_native_welch_many(SEXP valuesSEXP, SEXP codesSEXP, SEXP firstSEXP, SEXP secondSEXP, SEXP sidesSEXP, SEXP beyondSEXP, SEXP levelSEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
-    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type values(valuesSEXP);
-    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type codes(codesSEXP);
-    Rcpp::traits::input_parameter< int >::type first(firstSEXP);
-    Rcpp::traits::input_parameter< int >::type second(secondSEXP);
-    Rcpp::traits::input_parameter< int >::type sides(sidesSEXP);
-    Rcpp::traits::input_parameter< double >::type beyond(beyondSEXP);
-    Rcpp::traits::input_parameter< double >::type level(levelSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_welch_many(values, codes, first, second, sides, beyond, level));
-    return rcpp_result_gen;
-END_RCPP
-}
 // native_pair_moments
 Rcpp::List native_pair_moments(Rcpp::NumericVector first, Rcpp::NumericVector second);
 RcppExport SEXP _vandro_native_pair_moments(SEXP firstSEXP, SEXP secondSEXP) {
@@ -307,8 +290,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // native_reassign_sums
-Rcpp::List native_reassign_sums(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, double beyond, double draws, double seed, int threads, double kept);
-RcppExport SEXP _vandro_native_reassign_sums(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP) {
+Rcpp::List native_reassign_sums(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, double beyond, double draws, double seed, int threads, double kept, double from);
+RcppExport SEXP _vandro_native_reassign_sums(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP, SEXP fromSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -321,13 +304,14 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
     Rcpp::traits::input_parameter< double >::type kept(keptSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_reassign_sums(values, times, sizes, chosen, beyond, draws, seed, threads, kept));
+    Rcpp::traits::input_parameter< double >::type from(fromSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_reassign_sums(values, times, sizes, chosen, beyond, draws, seed, threads, kept, from));
     return rcpp_result_gen;
 END_RCPP
 }
 // native_flip_sums
-Rcpp::List native_flip_sums(std::vector<double> values, std::vector<double> weights, double beyond, double draws, double seed, int threads, double kept);
-RcppExport SEXP _vandro_native_flip_sums(SEXP valuesSEXP, SEXP weightsSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP) {
+Rcpp::List native_flip_sums(std::vector<double> values, std::vector<double> weights, double beyond, double draws, double seed, int threads, double kept, double from);
+RcppExport SEXP _vandro_native_flip_sums(SEXP valuesSEXP, SEXP weightsSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP, SEXP fromSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -338,13 +322,14 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
     Rcpp::traits::input_parameter< double >::type kept(keptSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_flip_sums(values, weights, beyond, draws, seed, threads, kept));
+    Rcpp::traits::input_parameter< double >::type from(fromSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_flip_sums(values, weights, beyond, draws, seed, threads, kept, from));
     return rcpp_result_gen;
 END_RCPP
 }
 // native_reassign_studentized
-Rcpp::List native_reassign_studentized(std::vector<double> values, std::vector<double> sizes, std::vector<double> chosen, double observed, double slack, double most, double draws, double seed, int threads, double kept);
-RcppExport SEXP _vandro_native_reassign_studentized(SEXP valuesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP observedSEXP, SEXP slackSEXP, SEXP mostSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP) {
+Rcpp::List native_reassign_studentized(std::vector<double> values, std::vector<double> sizes, std::vector<double> chosen, double observed, double slack, double most, double draws, double seed, int threads, double kept, double from);
+RcppExport SEXP _vandro_native_reassign_studentized(SEXP valuesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP observedSEXP, SEXP slackSEXP, SEXP mostSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP, SEXP fromSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -358,7 +343,8 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
     Rcpp::traits::input_parameter< double >::type kept(keptSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_reassign_studentized(values, sizes, chosen, observed, slack, most, draws, seed, threads, kept));
+    Rcpp::traits::input_parameter< double >::type from(fromSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_reassign_studentized(values, sizes, chosen, observed, slack, most, draws, seed, threads, kept, from));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -785,12 +771,11 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_ncp_limits_alone", (DL_FUNC) &_vandro_native_ncp_limits_alone, 4},
     {"_vandro_native_noncentral_t", (DL_FUNC) &_vandro_native_noncentral_t, 3},
     {"_vandro_native_normal_band", (DL_FUNC) &_vandro_native_normal_band, 5},
-    {"_vandro_native_welch_many", (DL_FUNC) &_vandro_native_welch_many, 7},
     {"_vandro_native_pair_moments", (DL_FUNC) &_vandro_native_pair_moments, 2},
     {"_vandro_native_pairwise", (DL_FUNC) &_vandro_native_pairwise, 4},
-    {"_vandro_native_reassign_sums", (DL_FUNC) &_vandro_native_reassign_sums, 9},
-    {"_vandro_native_flip_sums", (DL_FUNC) &_vandro_native_flip_sums, 7},
-    {"_vandro_native_reassign_studentized", (DL_FUNC) &_vandro_native_reassign_studentized, 10},
+    {"_vandro_native_reassign_sums", (DL_FUNC) &_vandro_native_reassign_sums, 10},
+    {"_vandro_native_flip_sums", (DL_FUNC) &_vandro_native_flip_sums, 8},
+    {"_vandro_native_reassign_studentized", (DL_FUNC) &_vandro_native_reassign_studentized, 11},
     {"_vandro_native_permuted_histogram", (DL_FUNC) &_vandro_native_permuted_histogram, 10},
     {"_vandro_native_group_quantiles", (DL_FUNC) &_vandro_native_group_quantiles, 5},
     {"_vandro_native_quantiles", (DL_FUNC) &_vandro_native_quantiles, 2},

@@ -26,29 +26,29 @@ Rcpp::List described(vandro::ShiftTails& tails, double unit) {
 // [[Rcpp::export]]
 Rcpp::List native_reassign_sums(std::vector<double> values, std::vector<double> times,
                                 std::vector<double> sizes, std::vector<double> chosen,
-                                double beyond, double draws, double seed, int threads,
-                                double kept) {
+                                double beyond, double draws, double seed, int threads, double kept,
+                                double from) {
   const vandro::FixedPoint fixed = vandro::fixed_point(values, values.at(0), times, beyond);
   const std::vector<vandro::Block> blocks = glue::as_blocks(sizes, chosen);
   vandro::ShiftTails tails(static_cast<std::size_t>(kept), fixed.slack());
   glue::stop_unless(
-      draws > 0
-          ? vandro::reassign_sums(fixed.values, blocks, static_cast<std::uint64_t>(seed),
-                                  static_cast<std::size_t>(draws), threads, tails, glue::keep_going)
-          : vandro::every_sum(fixed.values, blocks, tails, glue::keep_going));
+      draws > 0 ? vandro::reassign_sums(fixed.values, blocks, static_cast<std::uint64_t>(seed),
+                                        static_cast<std::size_t>(draws), threads, tails,
+                                        glue::keep_going, static_cast<std::size_t>(from))
+                : vandro::every_sum(fixed.values, blocks, tails, glue::keep_going));
   return described(tails, fixed.unit);
 }
 
 // The same for the signs of sums of changes, each standing for `weights` of them.
 // [[Rcpp::export]]
 Rcpp::List native_flip_sums(std::vector<double> values, std::vector<double> weights, double beyond,
-                            double draws, double seed, int threads, double kept) {
+                            double draws, double seed, int threads, double kept, double from) {
   const vandro::FixedPoint fixed = vandro::fixed_point(values, 0.0, weights, beyond);
   vandro::ShiftTails tails(static_cast<std::size_t>(kept), fixed.slack());
   glue::stop_unless(draws > 0
                         ? vandro::flip_sums(fixed.values, weights, static_cast<std::uint64_t>(seed),
                                             static_cast<std::size_t>(draws), threads, tails,
-                                            glue::keep_going)
+                                            glue::keep_going, static_cast<std::size_t>(from))
                         : vandro::every_flip(fixed.values, weights, tails, glue::keep_going));
   return described(tails, fixed.unit);
 }
@@ -58,14 +58,14 @@ Rcpp::List native_flip_sums(std::vector<double> values, std::vector<double> weig
 Rcpp::List native_reassign_studentized(std::vector<double> values, std::vector<double> sizes,
                                        std::vector<double> chosen, double observed, double slack,
                                        double most, double draws, double seed, int threads,
-                                       double kept) {
+                                       double kept, double from) {
   const std::vector<vandro::Block> blocks = glue::as_blocks(sizes, chosen);
   vandro::StatisticTails tails(observed, slack, static_cast<std::size_t>(kept), most);
-  glue::stop_unless(draws > 0
-                        ? vandro::reassign_studentized(
-                              values, blocks, static_cast<std::uint64_t>(seed),
-                              static_cast<std::size_t>(draws), threads, tails, glue::keep_going)
-                        : vandro::every_studentized(values, blocks, tails, glue::keep_going));
+  glue::stop_unless(
+      draws > 0 ? vandro::reassign_studentized(values, blocks, static_cast<std::uint64_t>(seed),
+                                               static_cast<std::size_t>(draws), threads, tails,
+                                               glue::keep_going, static_cast<std::size_t>(from))
+                : vandro::every_studentized(values, blocks, tails, glue::keep_going));
   Rcpp::NumericVector low = Rcpp::wrap(tails.low.sorted()), high = Rcpp::wrap(tails.high.sorted());
   return Rcpp::List::create(_["at_least"] = static_cast<double>(tails.at_least),
                             _["at_most"] = static_cast<double>(tails.at_most), _["low"] = low,

@@ -266,14 +266,16 @@ inline std::size_t batch_size(std::size_t words) {
 }
 
 // Draws masks and hands them on, a batch at a time, to `use(masks, count, result)`. Streams of
-// random numbers belong to the masks' numbers, whatever the number of threads.
+// random numbers belong to the masks' numbers, whatever the number of threads. `from`: number of
+// the first one, a multiple of stream_size().
 template <class Result, class Draw, class Use>
 bool for_masks(std::size_t words, std::uint64_t seed, std::size_t draws, int threads,
                const Draw& draw, const Use& use, Result& result,
-               const std::function<bool()>& keep_going) {
+               const std::function<bool()>& keep_going, std::size_t from = 0) {
   const std::size_t batch = batch_size(words);
   std::mutex merging;
   const std::size_t of_stream = stream_size(words);
+  const std::size_t first_stream = from / of_stream;
   const std::size_t streams = (draws + of_stream - 1) / of_stream;
   // Few results to merge, yet short enough to be stopped.
   const std::size_t together = words <= 4 ? 16 : 1;
@@ -285,8 +287,8 @@ bool for_masks(std::size_t words, std::uint64_t seed, std::size_t draws, int thr
                      std::vector<std::uint64_t> masks(batch * words + 64);
                      const std::size_t end = std::min(streams, (piece + 1) * together);
                      for (std::size_t stream = piece * together; stream < end; ++stream) {
-                       RandomBits bits(seed, stream);
-                       Random picks(seed, stream);
+                       RandomBits bits(seed, first_stream + stream);
+                       Random picks(seed, first_stream + stream);
                        std::size_t left = std::min(of_stream, draws - stream * of_stream);
                        while (left > 0) {
                          const std::size_t count = std::min(batch, left);
@@ -330,14 +332,14 @@ Number first_group_sum(const std::vector<Number>& values, const std::vector<Bloc
 template <class Use, class Result>
 bool for_reassignments(const std::vector<Block>& blocks, std::uint64_t seed, std::size_t draws,
                        int threads, const Use& use, Result& result,
-                       const std::function<bool()>& keep_going) {
+                       const std::function<bool()>& keep_going, std::size_t from = 0) {
   const Reassignment reassignment(blocks);
   return for_masks(
       reassignment.words(), seed, draws, threads,
       [&](RandomBits& bits, Random& picks, std::size_t count, std::uint64_t* masks) {
         draw_masks(reassignment, bits, picks, count, masks);
       },
-      use, result, keep_going);
+      use, result, keep_going, from);
 }
 
 }  // namespace detail
@@ -347,7 +349,7 @@ bool for_reassignments(const std::vector<Block>& blocks, std::uint64_t seed, std
 template <class Result>
 bool reassign_sums(const std::vector<std::int64_t>& values, const std::vector<Block>& blocks,
                    std::uint64_t seed, std::size_t draws, int threads, Result& result,
-                   const std::function<bool()>& keep_going = {}) {
+                   const std::function<bool()>& keep_going = {}, std::size_t from = 0) {
   const detail::MaskSums<std::int64_t> table(values);
   const std::vector<std::uint64_t> second = detail::second_group_mask(blocks);
   const std::int64_t observed = detail::first_group_sum(values, blocks);
@@ -363,14 +365,14 @@ bool reassign_sums(const std::vector<std::int64_t>& values, const std::vector<Bl
         }
         for (std::size_t m = 0; m < count; ++m) own.add(observed - sums[m], moved[m]);
       },
-      result, keep_going);
+      result, keep_going, from);
 }
 
 // Sums of the changes whose sign is flipped; `weights`: how many changes each value stands for.
 template <class Result>
 bool flip_sums(const std::vector<std::int64_t>& values, const std::vector<double>& weights,
                std::uint64_t seed, std::size_t draws, int threads, Result& result,
-               const std::function<bool()>& keep_going = {}) {
+               const std::function<bool()>& keep_going = {}, std::size_t from = 0) {
   const detail::MaskSums<std::int64_t> table(values);
   const bool single =
       std::all_of(weights.begin(), weights.end(), [](double w) { return w == 1.0; });
@@ -393,7 +395,7 @@ bool flip_sums(const std::vector<std::int64_t>& values, const std::vector<double
         }
         for (std::size_t m = 0; m < count; ++m) own.add(sums[m], moved[m]);
       },
-      result, keep_going);
+      result, keep_going, from);
 }
 
 // Welch's t of a division of centred values into two groups, from the sums of one of them.
@@ -427,7 +429,7 @@ struct StudentizedParts {
 template <class Result>
 bool reassign_studentized(const std::vector<double>& values, const std::vector<Block>& blocks,
                           std::uint64_t seed, std::size_t draws, int threads, Result& result,
-                          const std::function<bool()>& keep_going = {}) {
+                          const std::function<bool()>& keep_going = {}, std::size_t from = 0) {
   std::vector<detail::Pair> pairs;
   for (const double value : values) pairs.push_back(detail::Pair{value, value * value});
   const detail::MaskSums<detail::Pair> table(pairs);
@@ -442,7 +444,7 @@ bool reassign_studentized(const std::vector<double>& values, const std::vector<B
         table.sums(masks, count, words, sums.data());
         for (std::size_t m = 0; m < count; ++m) own.add(parts.t(sums[m][0], sums[m][1]));
       },
-      result, keep_going);
+      result, keep_going, from);
 }
 
 }  // namespace vandro

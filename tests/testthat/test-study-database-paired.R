@@ -1,0 +1,95 @@
+pairs_data <- function(n = 80, seed = 4) {
+  set.seed(seed)
+  data <- data.frame(plant = seq_len(n), site = sample(c("a", "b"), n, TRUE), dawn = round(rnorm(n, 100, 12), 1))
+  data$noon <- round(data$dawn + rnorm(n, 3, 6), 1)
+  data$dawn[c(3, 5)] <- NA
+  data$noon[c(5, 9)] <- NA
+  data
+}
+long_pairs <- function(data) {
+  rbind(
+    data.frame(plant = data$plant, site = data$site, time = "noon", value = data$noon),
+    data.frame(plant = data$plant, site = data$site, time = "dawn", value = data$dawn)
+  )
+}
+numbers <- c("estimate", "se", "lower", "upper", "statistic", "df", "p")
+
+for (engine in names(engines)) {
+  test_that(paste("wide pairs, changes and keyed rows are those of the data frame:", engine), {
+    data <- pairs_data()
+    data$change <- data$noon - data$dawn
+    con <- engines[[engine]](wide = data, long = long_pairs(data))
+    here <- versus_paired(data, noon, dawn)
+    there <- versus_paired(lazy(con, "wide"), noon, dawn)
+    same <- function(a, b, tolerance = 1e-9) {
+      for (verb in list(test_difference, describe_study, gauge_effect, weigh_evidence)) {
+        shared <- intersect(c(numbers, "mean", "sd", "median", "q1", "skewness", "r", "up", "bf_null"), names(verb(a)$table))
+        expect_equal(as.list(verb(b)$table[shared]), as.list(verb(a)$table[shared]), tolerance = tolerance)
+      }
+    }
+    same(here, there, 1e-8)
+    expect_equal(there$outcomes[[1]]$pairs, here$outcomes[[1]]$pairs, tolerance = 1e-10)
+    expect_equal(there$left_out$n, here$left_out$n)
+    keyed <- versus_paired(lazy(con, "long"), value, time, plant, groups = c("noon", "dawn"))
+    same(here, keyed, 1e-8)
+    expect_equal(sum(keyed$left_out$n), sum(here$left_out$n))
+    changes <- versus_paired(lazy(con, "wide"), change, groups = c("noon", "dawn"))
+    expect_equal(as.list(test_difference(changes)$table[numbers]), as.list(test_difference(here)$table[numbers]))
+    expect_true(is.na(gauge_effect(changes, "d_change")$table$df) == FALSE)
+    expect_equal(
+      test_difference(there, "signed_ranks")$table[c("statistic", "p", "z", "zeros")],
+      test_difference(here, "signed_ranks", exact = FALSE)$table[c("statistic", "p", "z", "zeros")]
+    )
+    for (zeros in c("drop", "pratt")) {
+      expect_equal(
+        test_difference(there, "signed_ranks", zeros = zeros, beyond = 3)$table[c("statistic", "statistic_opposite", "p")],
+        test_difference(here, "signed_ranks", zeros = zeros, beyond = 3, exact = FALSE)$table[
+          c("statistic", "statistic_opposite", "p")
+        ]
+      )
+    }
+    expect_equal(gauge_effect(there, "rank_biserial")$table$estimate,
+      gauge_effect(here, "rank_biserial", draws = 199, seed = 1)$table$estimate
+    )
+    expect_error(format(vet_assumptions(there)), NA)
+  })
+
+  test_that(paste("subgroups of pairs:", engine), {
+    data <- pairs_data()
+    con <- engines[[engine]](wide = data, long = long_pairs(data))
+    here <- versus_paired(data[order(data$site), ], noon, dawn, each = site)
+    for (there in list(
+      versus_paired(lazy(con, "wide"), noon, dawn, each = site),
+      versus_paired(lazy(con, "long"), value, time, plant, groups = c("noon", "dawn"), each = site)
+    )) {
+      expect_equal(as.list(test_difference(there)$table[numbers]), as.list(test_difference(here)$table[numbers]))
+      expect_equal(compare_subgroups(there)$table$p, compare_subgroups(here)$table$p)
+    }
+  })
+}
+
+test_that("keys that occur twice, no keys and no pairs are told", {
+  long <- long_pairs(pairs_data(12))
+  con <- sqlite(long = long, twice = rbind(long, long[2, ]), apart = transform(long, plant = seq_along(plant)))
+  ask <- function(name, ...) versus_paired(lazy(con, name), value, time, ..., groups = c("noon", "dawn"))
+  expect_error(ask("twice", plant), class = "vandro_error_duplicate_key")
+  expect_error(ask("apart", plant), class = "vandro_error_no_pairs")
+  expect_error(
+    versus_paired(lazy(con, "long"), outcome = value, by = time, groups = c("noon", "dawn")), class = "vandro_error_no_key"
+  )
+  expect_error(
+    versus_paired(lazy(con, "long"), outcome = value, by = time, rows_in_order = TRUE), class = "vandro_error_no_key"
+  )
+  expect_error(versus_paired(lazy(con, "long"), value, time), class = "vandro_error_no_key")
+})
+
+test_that("equal changes have no spread, and differences of decimals are those of decimals", {
+  con <- sqlite(x = data.frame(a = c(0.3, 0.2, 0.9), b = c(0.2, 0.1, 0.8)), y = data.frame(a = c(0.3, 0.5, 1.2, 0.1), b = c(0.2, 0.6, 1.1, 0.5)))
+  equal <- versus_paired(lazy(con, "y"), a, b)
+  # 0.3 - 0.2 and 1.2 - 1.1 are tied.
+  expect_equal(test_difference(equal, "signed_ranks")$table$statistic,
+    test_difference(versus_paired(data.frame(a = c(3, 5, 12, 1), b = c(2, 6, 11, 5)), a, b), "signed_ranks", exact = FALSE)$table$statistic
+  ) |> suppressWarnings()
+  flat <- sqlite(x = data.frame(a = c(3, 5, 9), b = c(1, 3, 7)))
+  expect_error(test_difference(versus_paired(lazy(flat, "x"), a, b)), class = "vandro_error_no_spread")
+})
