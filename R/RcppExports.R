@@ -49,12 +49,12 @@ native_group_moments_many <- function(columns, codes, first, second) {
     .Call(`_vandro_native_group_moments_many`, columns, codes, first, second)
 }
 
-native_ncp_limits <- function(t, df, level) {
-    .Call(`_vandro_native_ncp_limits`, t, df, level)
+native_join_moments <- function(moments) {
+    .Call(`_vandro_native_join_moments`, moments)
 }
 
-native_ncp_limits_alone <- function(t, df, level, threads) {
-    .Call(`_vandro_native_ncp_limits_alone`, t, df, level, threads)
+native_ncp_limits <- function(t, df, level) {
+    .Call(`_vandro_native_ncp_limits`, t, df, level)
 }
 
 native_noncentral_t <- function(t, df, ncp) {

@@ -9,15 +9,15 @@
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @param ... Must be empty.
 #' @return The text, one element per line; invisibly when a file was written.
-#' @section JSON layout, version 1: An object with `layout` ("vandro-answer"), `layout_version` (1),
-#'   `kind` ("description", "assumptions", "difference", "subgroups", "equivalence", "bounds", "cross_check",
-#'   "comparison", "effect", "evidence", "priors", "rehearsal", "audit"), `study` (`design`, `source`, `comparison`,
-#'   `groups`, `unit` and `label` of each outcome, and its `subgroup` where there are some, `claim`, `assigned`, `left_out`, `notes`, `fingerprint`), `settings` (the arguments
-#'   and the package's version) and `table` (an array with one object per row). Not applicable is `null`.
-#'   The answers of several files ([vandro_command()]) are one object with `layout` ("vandro-answers"), `layout_version`
-#'   (1) and `answers` (an array of objects with `file` and `answer`). Other tables have `layout` "vandro-rows", `kind`
-#'   ("results", "columns", "differences") and `rows`. JSON Schemas of all layouts are in
-#'   `system.file("schema", package = "vandro")`.
+#' @section JSON layout, version 1: An object with `layout` ("vandro-answer"), `layout_version` (1), `kind`
+#'   ("description", "assumptions", "difference", "subgroups", "equivalence", "bounds", "cross_check", "comparison",
+#'   "effect", "evidence", "priors", "rehearsal", "audit"), `study` (`design`, `source`, `comparison`, `groups`, `unit`
+#'   and `label` of each outcome, and its `subgroup` where there are some, `claim`, `assigned`, `left_out`, `notes`,
+#'   `fingerprint`), `settings` (the arguments and the package's version) and `table` (an array with one object per
+#'   row). Not applicable is `null`. The answers of several files ([vandro_command()]) are one object with `layout`
+#'   ("vandro-answers"), `layout_version` (1) and `answers` (an array of objects with `file` and `answer`). Other
+#'   tables have `layout` "vandro-rows", `kind` ("results", "columns", "differences") and `rows`. JSON Schemas of all
+#'   layouts are in `system.file("schema", package = "vandro")`.
 #' @section CSV: One header line, comma, decimal point; not applicable is an empty cell. Text that a spreadsheet
 #'   would run as a formula (it begins with `=`, `+`, `-` or `@` and is no number) has an apostrophe in front.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_bad_value`.

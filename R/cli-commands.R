@@ -201,8 +201,8 @@ cli_plot <- function(parsed) {
 cli_plot_file <- function(parsed) {
   options <- parsed$options
   view <- cli_choice(options, "view", unique(c(
-    figure_views, "null", "pairing", "superiority", many_views, "subgroups", "effects", "equivalence", "bounds", "cross-check", evidence_names(),
-    rehearsal_names(), vet_names()
+    figure_views, "null", "pairing", "superiority", many_views, "subgroups", "effects", "equivalence", "bounds",
+    "cross-check", evidence_names(), rehearsal_names(), vet_names()
   )))
   if (!file_ending(options$output) %in% figure_endings) {
     abort_usage("{.code --output} must end in {.val .png}, {.val .svg} or {.val .pdf}.")

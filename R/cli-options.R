@@ -124,7 +124,8 @@ cli_question_options <- function() {
       c("difference", "equivalence", "narrate", "report", "table", "plot", "subgroups", "plan")
     ),
     cli_option(
-      "simultaneous", NULL, "intervals that hold all outcomes at once beside the usual ones", c("difference", "plot", "plan")
+      "simultaneous", NULL, "intervals that hold all outcomes at once beside the usual ones",
+      c("difference", "plot", "plan")
     ),
     cli_option("set", "WORD", "full or short", "describe"),
     cli_option("estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...", "effect"),
@@ -186,7 +187,10 @@ cli_plan_options <- function() {
   list(
     cli_option(
       "ask", "LIST",
-      "questions: description, assumptions, effect, difference, subgroups, equivalence, evidence, cross_check (difference)",
+      paste(
+        "questions: description, assumptions, effect, difference, subgroups, equivalence, evidence, cross_check",
+        "(difference)"
+      ),
       "plan"
     ),
     cli_option("by-whom", "NAME", "who declares the plan", "plan"),

@@ -18,10 +18,9 @@ core_effect_parts <- function(m, r = NULL) {
 
 # Limits of the noncentrality of `t`: at the lower limit the tail beyond t, at the upper limit the
 # tail before it, has probability (1 - level) / 2 (Steiger & Fouladi 1997).
-# `alone`: each as if it were the only one, to the last digit, where many with the same df would share an interpolant.
-core_ncp_limits <- function(t, df, level, alone = FALSE, threads = 1) {
-  df <- rep_len(as.double(df), length(t))
-  limits <- if (alone) native_ncp_limits_alone(t, df, level, threads) else native_ncp_limits(as.double(t), df, level)
+# Of many each has the digits that it has alone.
+core_ncp_limits <- function(t, df, level) {
+  limits <- native_ncp_limits(as.double(t), rep_len(as.double(df), length(t)), level)
   list(lower = limits[, 1], upper = limits[, 2])
 }
 
@@ -95,7 +94,8 @@ core_effect_reasons <- function(estimand, parts) {
   # The pooled SD needs two values in one group only.
   pooled <- estimand %in% c("d_pooled", "g")
   reason <- core_first_reason(reason, if (pooled) few_first & few_second else few_first | few_second, "one_value")
-  if (estimand == "mean_ratio") core_ratio_reasons(reason, parts) else core_standardizer_reasons(estimand, reason, parts)
+  if (estimand == "mean_ratio") return(core_ratio_reasons(reason, parts))
+  core_standardizer_reasons(estimand, reason, parts)
 }
 
 # The first reason that holds stands.
@@ -152,21 +152,21 @@ core_interval_methods <- function(estimand, paired) {
   )
 }
 
-core_effect_interval <- function(estimand, parts, level, method, alone = FALSE, threads = 1) {
+core_effect_interval <- function(estimand, parts, level, method) {
   switch(method,
-    noncentral_t = core_interval_ncp(estimand, parts, level, alone, threads),
+    noncentral_t = core_interval_ncp(estimand, parts, level),
     bonett = core_interval_bonett(estimand, parts, level),
     log_delta = core_interval_log(parts, level)
   )
 }
 
 # Limits of the noncentrality of a t statistic, divided by what makes that a standardized effect.
-core_interval_ncp <- function(estimand, parts, level, alone = FALSE, threads = 1) {
+core_interval_ncp <- function(estimand, parts, level) {
   paired <- !is.null(parts$sd_change)
   df <- core_effect_df(estimand, parts)
   size <- if (paired) sqrt(parts$n_first) * core_paired_share(estimand, parts) else core_ncp_size(estimand, parts)
   t <- parts$gap / core_standardizer(estimand, parts) * size
-  limits <- core_ncp_limits(t, df, level, alone, threads)
+  limits <- core_ncp_limits(t, df, level)
   factor <- if (estimand %in% c("g", "g_change")) core_hedges_factor(df) else 1
   list(lower = limits$lower / size * factor, upper = limits$upper / size * factor, df = df)
 }

@@ -31,20 +31,10 @@ core_finish_moments <- function(s) {
 }
 
 # The moments of many samples at once, as a list for each.
-core_split_moments <- function(m) {
-  fields <- names(m)
-  lapply(seq_along(m$n), function(i) stats::setNames(lapply(m, `[[`, i), fields))
-}
+core_split_moments <- function(m) lapply(seq_along(m$n), function(i) lapply(m, `[[`, i))
 
 # The other way round: lists of moments (one per group) of many outcomes as vectors, a list for each group.
-core_join_moments <- function(moments) {
-  groups <- length(moments[[1]])
-  fields <- names(moments[[1]][[1]])
-  all <- array(as.double(unlist(moments, use.names = FALSE)), c(length(fields), groups, length(moments)))
-  lapply(seq_len(groups), function(g) {
-    stats::setNames(lapply(seq_along(fields), function(k) all[k, g, ]), fields)
-  })
-}
+core_join_moments <- function(moments) native_join_moments(moments)
 
 # Moments of both groups for every column of a list of outcomes measured on the same rows.
 core_group_moments_many <- function(columns, codes, first, second) {

@@ -15,24 +15,26 @@
 #' * `departs_from`: the file of the plan declared before; `departures`: reasons, by field (`height.difference.expect:
 #'   why`).
 #' * `seed`: of what is drawn at random.
-#' * `adjust: holm` (or `hochberg`, `benjamini_hochberg`, `bonferroni`): p of the primary tests of all planned differences
-#'   adjusted together, over outcomes and comparisons; left out, each comparison is adjusted over its own outcomes, as [test_difference()] does.
+#' * `adjust: holm` (or `hochberg`, `benjamini_hochberg`, `bonferroni`): p of the primary tests of all planned
+#'   differences adjusted together, over outcomes and comparisons; left out, each comparison is adjusted over its own
+#'   outcomes, as [test_difference()] does.
 #' * `conventions`: a file of house conventions, or its keys ([read_conventions()]).
 #' * `data`, `comparisons`, `outputs`: below.
 #' @section Data: A name for each file: `seedlings: seedlings.csv`, or with keys `file`, `decimal`, `thousands`,
 #'   `missing`, `encoding`, `sheet` (as in [read_measurements()]) and `fingerprint` (of the bytes: a file that is
 #'   another one is reported as a departure). Files are named as seen from the plan.
-#' @section Comparisons: A name for each, which becomes part of names of files. Its keys are the arguments of [versus()]
-#'   or, with `paired: yes` or a `change`, [versus_paired()]: `outcome`, `by`, `first`, `second`, `change`, `id`,
-#'   `counts`, `order`, `blocks`, `each`, `rows_in_order`, `groups` (`[compost, peat]`, or `{compost: 1, peat: 2}`), `unit`,
-#'   `label`, `missing`, `scale_by`, `claim`, `assigned`. Published numbers have `n`, `mean`, `sd`, `se`, `lower`,
-#'   `upper`, `level`, `r`, `mean_change`, `sd_change`, `se_change` in place of columns. `data` names an entry of `data`
-#'   (the only one where it is left out), `heading` the chapter of the report.
+#' @section Comparisons: A name for each, which becomes part of names of files. Its keys are the arguments of
+#'   [versus()] or, with `paired: yes` or a `change`, [versus_paired()]: `outcome`, `by`, `first`, `second`, `change`,
+#'   `id`, `counts`, `order`, `blocks`, `each`, `rows_in_order`, `groups` (`[compost, peat]`, or `{compost: 1, peat:
+#'   2}`), `unit`, `label`, `missing`, `scale_by`, `claim`, `assigned`. Published numbers have `n`, `mean`, `sd`, `se`,
+#'   `lower`, `upper`, `level`, `r`, `mean_change`, `sd_change`, `se_change` in place of columns. `data` names an entry
+#'   of `data` (the only one where it is left out), `heading` the chapter of the report.
 #' @section Questions: Under `ask`: `description`, `assumptions`, `effect`, `difference`, `subgroups`, `equivalence`,
 #'   `evidence`, `cross_check`, each `yes` or with the arguments of its verb ([describe_study()], [vet_assumptions()],
-#'   [gauge_effect()], [test_difference()], [compare_subgroups()], [test_equivalence()], [weigh_evidence()], [cross_check()]). In place of
-#'   `method` stand `primary` and `secondary`. A direction (`expect`) and bounds (`within`) need their `reason`. `ask:
-#'   [difference, effect]` asks with defaults. `effect` and `cross_check` take over what `difference` asks.
+#'   [gauge_effect()], [test_difference()], [compare_subgroups()], [test_equivalence()], [weigh_evidence()],
+#'   [cross_check()]). In place of `method` stand `primary` and `secondary`. A direction (`expect`) and bounds
+#'   (`within`) need their `reason`. `ask: [difference, effect]` asks with defaults. `effect` and `cross_check` take
+#'   over what `difference` asks.
 #' @section Outputs: `report` (html, docx, md, tex), `tables` (csv, html, docx, md, tex, txt), `figures` (png, svg,
 #'   pdf): one or a list, or `none`; `columns` and `dpi` of figures.
 #' @seealso [read_plan()], [write_plan()], [run_plan()].
@@ -49,7 +51,8 @@ data_fields <- c(
 )
 declaration_fields <- c(
   data = "text", heading = "text", paired = "flag", outcome = "texts", by = "text", first = "texts", second = "texts",
-  change = "texts", id = "texts", counts = "text", order = "text", blocks = "text", each = "text", rows_in_order = "flag",
+  change = "texts", id = "texts", counts = "text", order = "text", blocks = "text", each = "text",
+  rows_in_order = "flag",
   groups = "named_texts", unit = "named_texts", label = "named_texts", missing = "texts", scale_by = "named_numbers",
   claim = "text", assigned = "flag",
   n = "numbers", mean = "numbers", sd = "numbers", se = "numbers", lower = "numbers", upper = "numbers",
@@ -58,7 +61,8 @@ declaration_fields <- c(
 # The questions are the places of a report; their keys are the arguments of their verbs.
 plan_verbs <- c(
   description = "describe_study", assumptions = "vet_assumptions", effect = "gauge_effect",
-  difference = "test_difference", subgroups = "compare_subgroups", equivalence = "test_equivalence", evidence = "weigh_evidence",
+  difference = "test_difference", subgroups = "compare_subgroups", equivalence = "test_equivalence",
+  evidence = "weigh_evidence",
   cross_check = "cross_check"
 )
 argument_types <- c(
@@ -78,7 +82,9 @@ one_method_questions <- c("effect", "subgroups")
 question_fields <- function(question) {
   keys <- setdiff(names(formals(get(plan_verbs[[question]], asNamespace("vandro"), mode = "function"))), not_planned)
   # The first method of a difference is the primary one; of a plan that is said.
-  if ("method" %in% keys && !question %in% one_method_questions) keys <- c("primary", "secondary", setdiff(keys, "method"))
+  if ("method" %in% keys && !question %in% one_method_questions) {
+    keys <- c("primary", "secondary", setdiff(keys, "method"))
+  }
   argument_types[keys]
 }
 

@@ -79,7 +79,8 @@ draw_intervals <- function(answer, look) {
   none <- unique(data$none)
   shade <- ifelse(data$decided, ink, faint)
   lost <- length(answer$study$outcomes) - nrow(data)
-  look$title <- look$title %||% wrap_label(sprintf("%s: %s", many_title(answer$study), study_direction(answer$study)), 58)
+  look$title <- look$title %||%
+    wrap_label(sprintf("%s: %s", many_title(answer$study), study_direction(answer$study)), 58)
   ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$place)) +
     ggplot2::geom_vline(xintercept = none, colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
     ggplot2::geom_segment(
@@ -171,7 +172,7 @@ draw_overview <- function(answer, look) {
     ) +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = 0.12)) +
     ggplot2::scale_y_continuous(
-      breaks = p_breaks(data$p), labels = function(height) p_tick(height), expand = ggplot2::expansion(mult = c(0.02, 0.1))
+      breaks = p_breaks(data$p), labels = p_tick, expand = ggplot2::expansion(mult = c(0.02, 0.1))
     ) +
     figure_labels(
       look,

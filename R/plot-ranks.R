@@ -104,7 +104,8 @@ superiority_interval_words <- function(row) {
     if (row$estimate %in% c(0, 1)) return(interval_words[["one_way"]])
     return("Brunner-Munzel under assignment, on the logit scale")
   }
-  interval_words[["relative"]]
+  # Where there is no shift superiority is the estimate of the rank test itself.
+  interval_words[[if (row$method == "ranks") "relative" else row$method]]
 }
 
 superiority_row <- function(answer, outcome) {

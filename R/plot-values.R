@@ -148,7 +148,7 @@ draw_distributions <- function(description, outcome, look) {
   rows <- group_rows(description, outcome)
   data <- if (is_database(study)) {
     bars <- engine_histogram(outcome, 30)
-    data.frame(low = bars$low, high = bars$high, count = bars$count, group = factor(study$groups[bars$which], study$groups))
+    data.frame(bars[c("low", "high", "count")], group = factor(study$groups[bars$which], study$groups))
   } else {
     distribution_data(lapply(1:2, function(which) outcome_group_values(outcome, which)), study$groups)
   }

@@ -30,11 +30,11 @@
 #'     many the first is higher, equal or lower, with the interval on the same axis. The default of method
 #'     `"relative"`.
 #'
-#'   Of [test_difference()] on several outcomes or subgroups, all of them in one figure: `"intervals"`, their intervals in
-#'   order of size, in the outcome's unit where all share one, else standardized, with the simultaneous interval where
-#'   there is one (the default of more than six); `"overview"`, the standardized effect against p on a logarithmic axis.
-#'   Dark is what is significant after adjustment. Of [compare_subgroups()]: the difference in every subgroup with its
-#'   interval, a panel for each outcome, and the test of whether they differ.
+#'   Of [test_difference()] on several outcomes or subgroups, all of them in one figure: `"intervals"`, their intervals
+#'   in order of size, in the outcome's unit where all share one, else standardized, with the simultaneous interval
+#'   where there is one (the default of more than six); `"overview"`, the standardized effect against p on a
+#'   logarithmic axis. Dark is what is significant after adjustment. Of [compare_subgroups()]: the difference in every
+#'   subgroup with its interval, a panel for each outcome, and the test of whether they differ.
 #'
 #'   With method `"ranks"` or `"signed_ranks"` the estimation figure shows medians with quartiles, and below the
 #'   shift (of pairs the centre of the changes) with its interval.
@@ -206,7 +206,10 @@ check_view <- function(view, study, outcome, call, known = figure_views) {
   if (is.null(view)) view <- if (only_changes) "changes" else "estimation"
   view <- check_choice(view, known, arg = "view", call = call)
   halves <- view %in% c("estimation", "points", "distributions", "means", "pairs", "order")
-  allowed <- c("estimation", "means", if (only_changes) "changes", if (is_database(study)) c("distributions", "null", "superiority"))
+  allowed <- c(
+    "estimation", "means", if (only_changes) "changes",
+    if (is_database(study)) c("distributions", "null", "superiority")
+  )
   if (!has_values(study) && !view %in% allowed) {
     why <- if (is_database(study)) {
       "single values, which stay in the database: see {.fn take_sample}, or view {.val distributions}."

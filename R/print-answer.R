@@ -28,7 +28,8 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
     )
   })
   c(
-    join_blocks(blocks), if (any(!is.na(x$table$p_adjusted))) text_entry("Adjusted", paste("by", adjust_phrase(x)), width),
+    join_blocks(blocks),
+    if (any(!is.na(x$table$p_adjusted))) text_entry("Adjusted", paste("by", adjust_phrase(x)), width),
     note_lines(x$study, width)
   )
 }
@@ -86,7 +87,8 @@ question_lines <- function(x, row, outcome, raw, width, more) {
       text_entry("Bound", bound_words(row, raw), width)
     },
     if (!is.na(row$joint_lower %||% NA)) {
-      text_entry("Joint", paste0(raw(row$joint_lower), " to ", raw(row$joint_upper), ", ", joint_interval_words(x)), width)
+      limits <- paste(raw(row$joint_lower), "to", raw(row$joint_upper))
+      text_entry("Joint", paste0(limits, ", ", joint_interval_words(x)), width)
     },
     text_entry("Test", test_words(row), width), more,
     text_entry("H0", hypotheses[[1]], width),
@@ -108,7 +110,9 @@ rank_lines <- function(x, row, outcome, decimals, width) {
   c(
     rank_estimate_entry(row, outcome, x$study, decimals, width),
     text_entry("Interval", rank_interval_words(row, outcome, detail$widest, decimals), width),
-    if (row$method == "ranks" && row$estimand == "shift") text_entry("Superiority", superiority_words(row, outcome, x$study), width),
+    if (row$method == "ranks" && row$estimand == "shift") {
+      text_entry("Superiority", superiority_words(row, outcome, x$study), width)
+    },
     question_lines(x, row, outcome, row_number(row, outcome, decimals), width, more),
     entries("Beside", beside_words(x, outcome, decimals), width),
     entries("Note", interval_notes(x, outcome, decimals), width),

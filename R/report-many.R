@@ -127,7 +127,8 @@ many_sentences_part <- function(study, difference) {
   p <- ifelse(is.na(table$p_adjusted), table$p, table$p_adjusted)
   shown <- utils::head(which(p <= table$alpha), 20)
   if (length(shown) == 0) {
-    return(list(doc_paragraph("No difference is significant after adjustment; that is no evidence that there is none.")))
+    said <- "No difference is significant after adjustment; that is no evidence that there is none."
+    return(list(doc_paragraph(said)))
   }
   list(
     doc_paragraph("Those significant after adjustment:"), doc_paragraphs(tell(difference, "journal", NULL)[shown])

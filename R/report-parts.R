@@ -13,7 +13,7 @@ report_parts <- function(study, answers, own, marks = list()) {
   part <- report_part(own, marks)
   list(
     part("question", "Question", question_parts_of(study, answers$difference)),
-    part("data", "Data", each(data_part, NULL), lapply(study$notes, function(note) doc_paragraph(strong = "Note: ", note))),
+    part("data", "Data", each(data_part, NULL), lapply(study$notes, doc_paragraph, strong = "Note: ")),
     part("description", "Description", description_part(study, answers)),
     part("checks", "Checks", each(assumptions_part, answers$assumptions, answer = answers$assumptions)),
     part("size", "Size of the difference", each(size_part, answers$effect, answers = answers)),
@@ -40,7 +40,8 @@ report_part <- function(own, marks) {
 
 # Names under which text of the user's own can stand.
 report_part_names <- c(
-  "question", "data", "description", "checks", "size", "test", "subgroups", "equivalence", "evidence", "agreement", "sentences",
+  "question", "data", "description", "checks", "size", "test", "subgroups", "equivalence", "evidence",
+  "agreement", "sentences",
   "conclusion"
 )
 

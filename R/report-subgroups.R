@@ -14,7 +14,7 @@ subgroups_part <- function(answer) {
         sprintf(
           "Estimate: the difference (%s) of the first less that of the second. %s.%s", study_direction(answer$study),
           all_subgroups_words(rows[1, ], answer),
-          if (any(!is.na(rows$p_adjusted[-1]))) sprintf(" Adjusted over the pairs by %s.", adjust_phrase(answer)) else ""
+          if (all(is.na(rows$p_adjusted[-1]))) "" else sprintf(" Adjusted over the pairs by %s.", adjust_phrase(answer))
         )
       )
     })

@@ -127,8 +127,8 @@ check_report_item <- function(item, call) {
     c(
       "A report is about studies and answers that have a place in it.", "x" = "There is one of type {.cls {found}}.",
       "i" = "Give a study, an answer of {.fn test_difference}, {.fn test_equivalence}, {.fn weigh_evidence},
-        {.fn gauge_effect}, {.fn vet_assumptions}, {.fn describe_study}, {.fn compare_subgroups} or {.fn cross_check}, or
-        a list of these."
+        {.fn gauge_effect}, {.fn vet_assumptions}, {.fn describe_study}, {.fn compare_subgroups} or
+        {.fn cross_check}, or a list of these."
     ),
     if (is.data.frame(item)) "not_a_study" else "not_an_answer",
     call = call

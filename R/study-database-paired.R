@@ -1,4 +1,5 @@
-# Pairs of a database table: both columns in one row, changes, or two rows with one key, which the engine brings together.
+# Pairs of a database table: both columns in one row, changes, or two rows with one key, which the engine brings
+# together.
 
 versus_paired_database <- function(table, roles, options, call) {
   shape <- engine_shape(table, call)
@@ -228,7 +229,8 @@ paired_sums <- function(engine, a, b, call, where = NULL) {
   texts <- intersect(c("ta", "tb"), colnames(engine$relation))
   sums <- c(list(
     rows = sql_count_all(con), n = counted(whole), only_first = counted("%s AND NOT %s", has("a"), has("b")),
-    only_second = counted("%s AND NOT %s", has("b"), has("a")), neither = counted("NOT %s AND NOT %s", has("a"), has("b")),
+    only_second = counted("%s AND NOT %s", has("b"), has("a")),
+    neither = counted("NOT %s AND NOT %s", has("a"), has("b")),
     sa = total(da), qa = total(paste(da, "*", da)), sb = total(db), qb = total(paste(db, "*", db)), sd = total(dd),
     qd = total(paste(dd, "*", dd)), ab = total(paste(da, "*", db)), up = counted("%s AND a > b", whole),
     down = counted("%s AND a < b", whole), same = counted("%s AND a = b", whole),

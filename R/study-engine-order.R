@@ -66,9 +66,9 @@ full_group_moments <- function(outcome, which) {
   m <- outcome$moments[[which]]
   con <- outcome$data$engine$con
   d <- sprintf("(v - %s)", sql_number(m$mean))
-  power <- function(k) sprintf("SUM(%s)", paste(rep(d, k), collapse = " * "))
+  powers <- function(k) sprintf("SUM(%s)", paste(rep(d, k), collapse = " * "))
   found <- ask_record(outcome, engine_sums(engine_values(outcome, which), list(
-    n = sql_count_all(con), s1 = power(1), s2 = power(2), s3 = power(3), s4 = power(4), low = "MIN(v)", high = "MAX(v)"
+    n = sql_count_all(con), s1 = powers(1), s2 = powers(2), s3 = powers(3), s4 = powers(4), low = "MIN(v)", high = "MAX(v)"
   )), "sums of powers")
   check_unchanged(outcome, found$n, which)
   core_full_moments(m, found$s1, found$s2, found$s3, found$s4, found$low, found$high)
@@ -102,7 +102,8 @@ engine_quantiles <- function(outcome, which, probs, of = "v") {
   values <- engine_columns(engine_values(outcome, which), list(v = of))
   con <- outcome$data$engine$con
   numbered <- engine_columns(values, list(
-    v = "v", place = "ROW_NUMBER() OVER (ORDER BY v)", total = sprintf("CAST(COUNT(*) OVER () AS %s)", engine_double(con))
+    v = "v", place = "ROW_NUMBER() OVER (ORDER BY v)",
+    total = sprintf("CAST(COUNT(*) OVER () AS %s)", engine_double(con))
   ))
   kept <- engine_where(numbered, sprintf("place IN (%s)", paste(sprintf("%.0f", wanted), collapse = ", ")))
   found <- ask_record(outcome, engine_columns(kept, list(
@@ -177,7 +178,8 @@ engine_rank_counts <- function(outcome, beyond) {
     ))
     ties <- "(a + b)"
     found <- ask_record(outcome, engine_sums(below, list(
-      n = "SUM(a)", m = "SUM(b)", u = "SUM(a * cb)", equal = "SUM(a * b)", ties = sprintf("SUM(%s * %s * %s - %s)", ties, ties, ties, ties),
+      n = "SUM(a)", m = "SUM(b)", u = "SUM(a * cb)", equal = "SUM(a * b)",
+      ties = sprintf("SUM(%s * %s * %s - %s)", ties, ties, ties, ties),
       tied = sprintf("SUM(CASE WHEN %s > 1 THEN %s ELSE 0 END)", ties, ties), distinct = sql_count_all(con),
       first = "SUM(a * cb * cb)", second = "SUM(b * ca * ca)"
     )), "ranks")
@@ -203,8 +205,10 @@ engine_signed_counts <- function(outcome, beyond, zeros) {
     step <- sql_number(10^power)
     d <- if (beyond == 0) "v" else sprintf("(v - %s)", sql_number(beyond))
     sizes <- engine_columns(engine_values(outcome, 3), list(size = sprintf("ROUND(%s * %s)", d, step)))
-    counts <- engine_sums(dplyr::group_by(engine_columns(sizes, list(size = "ABS(size)", up = "size")), !!as.name("size")), list(
-      plus = sql_count_where(con, "up > 0"), minus = sql_count_where(con, "up < 0"), zero = sql_count_where(con, "up = 0")
+    signed <- engine_columns(sizes, list(size = "ABS(size)", up = "size"))
+    counts <- engine_sums(dplyr::group_by(signed, !!as.name("size")), list(
+      plus = sql_count_where(con, "up > 0"), minus = sql_count_where(con, "up < 0"),
+      zero = sql_count_where(con, "up = 0")
     ))
     kept <- if (zeros == "pratt") counts else engine_where(counts, "size > 0")
     times <- "(plus + minus + zero)"

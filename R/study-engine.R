@@ -113,7 +113,8 @@ sql_is <- function(con, column, value) {
   if (is.na(value)) sprintf("%s IS NULL", column) else sprintf("%s = %s", column, sql_value(con, value))
 }
 
-# Steps of a query by pieces of SQL. Each is closed off from the one before: what dbplyr would merge it cannot see through.
+# Steps of a query by pieces of SQL. Each is closed off from the one before: dbplyr cannot see through what it would
+# merge.
 engine_sums <- function(query, sums) {
   dplyr::summarise(dplyr::collapse(query), !!!lapply(sums, dbplyr::sql), .groups = "drop")
 }
@@ -155,7 +156,8 @@ refuse_engine_roles <- function(columns, roles, call) {
   abort_vandro(
     c(
       "{cli::qty(length(given))}{.arg {given}} {?needs/need} single rows, which stay in the database.",
-      "i" = "Leave {cli::qty(length(given))}{?it/them} out, or take a sample: {.code take_sample(table, 10000, id = plant, seed = 1)}."
+      "i" = "Leave {cli::qty(length(given))}{?it/them} out, or take a sample:
+        {.code take_sample(table, 10000, id = plant, seed = 1)}."
     ),
     "needs_values",
     roles = given, call = call

@@ -2,8 +2,9 @@
 #
 # A list with
 #   design     "independent" or "paired"
-#   source     "values", "summary", "database" (sums of a table that stays where it is, see study-database.R), or without data "supposed" (a world, see study-world.R) or "printed" (numbers
-#              that are audited, see verb-audit.R)
+#   source     "values", "summary", "database" (sums of a table that stays where it is, see study-database.R), or
+#              without data "supposed" (a world, see study-world.R) or "printed" (numbers that are audited, see
+#              verb-audit.R)
 #   groups     the two labels, first minus second
 #   made_up    the seed of data that are made up, as text; else NULL
 #   announced  TRUE when the direction was not given and had to be announced
@@ -24,7 +25,7 @@ new_study <- function(design, source, groups, outcomes, left_out, notes = charac
     outcomes = outcomes, left_out = left_out, notes = as.character(notes), rows = rows
   )
   class(study) <- "vandro_study"
-  study
+  with_sheet(study)
 }
 
 # One outcome. `moments`: a list per group (see core-moments.R), for pairs a third one of the changes.
@@ -41,6 +42,23 @@ new_outcome <- function(name, label, unit, moments, data, pairs = NULL) {
   list(
     name = name, label = label %||% name, unit = unit, moments = moments, data = data,
     pairs = pairs
+  )
+}
+
+# The moments of all outcomes as vectors, their names and subgroups: made once for a study of many. It hangs on the list
+# of outcomes itself, so that any other list of outcomes is without it.
+with_sheet <- function(study) {
+  if (length(study$outcomes) > 50) attr(study$outcomes, "sheet") <- make_sheet(study$outcomes)
+  study
+}
+
+outcome_sheet <- function(outcomes) attr(outcomes, "sheet", exact = TRUE) %||% make_sheet(outcomes)
+
+make_sheet <- function(outcomes) {
+  list(
+    moments = core_join_moments(lapply(outcomes, `[[`, "moments")), names = vapply(outcomes, `[[`, "", "name"),
+    subgroups = if (!is.null(outcomes[[1]]$subgroup)) vapply(outcomes, `[[`, "", "subgroup"),
+    incomparable = !vapply(outcomes, function(outcome) is.null(outcome$incomparable), NA)
   )
 }
 

@@ -3,8 +3,8 @@
 #' Two measurements of the same units (before and after, left and right, two instruments). Pairs are made
 #' by a key, or stand side by side in one row; never by row order unless you say so.
 #'
-#' @param data A data frame. It is never changed. A table of a database stays there, as in [versus()]. Left out, `first` and `second` (or `change`) are plain
-#'   vectors.
+#' @param data A data frame. It is never changed. A table of a database stays there, as in [versus()].
+#'   Left out, `first` and `second` (or `change`) are plain vectors.
 #' @param ... Which columns, by position or by name:
 #'   * wide, one row per unit: `first, second` (and, by name, `id` to tell the units by);
 #'   * long, two rows per unit: `outcome, by, id`, the measurement, the occasion and the key (several

@@ -1,15 +1,15 @@
 #' A random sample of the rows of a database table
 #'
-#' For what needs single values (permutation, bootstrap, figures of points) when the table is too large to be fetched, or
-#' should stay where it is. Which rows are drawn depends on the seed and on the key alone, not on the engine.
+#' For what needs single values (permutation, bootstrap, figures of points) when the table is too large to be fetched,
+#' or should stay where it is. Which rows are drawn depends on the seed and on the key alone, not on the engine.
 #'
 #' @param table A lazy table of package dbplyr; select and filter it first as you like.
 #' @param n Number of rows, up to 1e6. All rows where there are no more.
 #' @param id Column, or columns, that tell the rows apart: the order in which they are numbered.
 #' @param ... Must be empty.
 #' @param seed A whole number. `NULL` takes one from R's generator, and says which.
-#' @return A data frame with the columns of `table`, in the order of `id`. Its attribute `vandro_sample` holds `rows` (of
-#'   the table), `n` and `seed`.
+#' @return A data frame with the columns of `table`, in the order of `id`. Its attribute `vandro_sample` holds `rows`
+#'   (of the table), `n` and `seed`.
 #' @section Errors: `vandro_error_data_type` (no lazy table), `vandro_error_duplicate_key` (rows that `id` does not tell
 #'   apart), those of [versus()] for databases.
 #' @examples
@@ -66,7 +66,8 @@ refuse_sample_ties <- function(table, keys, con, call) {
   abort_vandro(
     c(
       "{.arg id} must tell the rows apart, or the sample would not be the same again.",
-      "x" = "Several rows have {.val {shown[[1]]}} in {.val {keys}}.", "i" = "Name more columns: {.code id = c(plot, plant)}."
+      "x" = "Several rows have {.val {shown[[1]]}} in {.val {keys}}.",
+      "i" = "Name more columns: {.code id = c(plot, plant)}."
     ),
     "duplicate_key",
     keys = shown, call = call

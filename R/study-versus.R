@@ -53,13 +53,13 @@
 #'   `vandro_error_bad_counts`, `vandro_error_order`. Of a database also `vandro_error_connection_lost`,
 #'   `vandro_error_engine` (names what the engine could not compute), `vandro_error_table_changed`,
 #'   `vandro_error_needs_values`.
-#' @section Databases: A lazy table, such as `dplyr::tbl(connection, "seedlings")`, is summed by its own engine: one query
-#'   for the groups and all outcomes, with sums about a shift near the mean, and a second one only where that shift was
-#'   too far from a group's mean to keep the digits. Quartiles, ranks, ties and products of neighbours (with `order`) are
-#'   asked for when a verb needs them. Only reading queries are sent and only aggregates come back. `NULL` and NaN are
-#'   missing and counted. What needs single values (permutation, bootstrap, exact ranks, shifts, figures of points) says
-#'   so; [take_sample()] fetches a random sample of the rows. Left out `groups` are taken in alphabetical order. See
-#'   `vignette("databases")`.
+#' @section Databases: A lazy table, such as `dplyr::tbl(connection, "seedlings")`, is summed by its own engine: one
+#'   query for the groups and all outcomes, with sums about a shift near the mean, and a second one only where that
+#'   shift was too far from a group's mean to keep the digits. Quartiles, ranks, ties and products of neighbours (with
+#'   `order`) are asked for when a verb needs them. Only reading queries are sent and only aggregates come back. `NULL`
+#'   and NaN are missing and counted. What needs single values (permutation, bootstrap, exact ranks, shifts, figures of
+#'   points) says so; [take_sample()] fetches a random sample of the rows. Left out `groups` are taken in alphabetical
+#'   order. See `vignette("databases")`.
 #' @section Dependencies: Means and spreads are computed here, in one pass (Chan, Golub & LeVeque 1983;
 #'   Pebay 2008), relative to the first value of each group, so that an offset of 1e9 costs no digits.
 #' @references Chan, T. F., Golub, G. H. & LeVeque, R. J. (1983). Algorithms for computing the sample
@@ -226,36 +226,40 @@ long_outcomes <- function(part, clean, call) {
 # What was left out of every record: a row for each reason, also where it is none.
 long_left_out <- function(records, clean, part) {
   grouping <- part$grouping
+  labels <- grouping$labels
   others <- grouping$others
-  declared <- lapply(clean, function(one) {
-    if (is.null(one$declared)) return(NULL)
-    row <- if (is.null(part$rows)) one$declared$row else one$declared$row[part$rows]
-    declared_counts(
-      list(row = row, codes = one$declared$codes), match(grouping$codes, grouping$code_of), grouping$labels, part$times
-    )
-  })
-  lost <- vapply(seq_along(records), function(j) {
-    vapply(records[[j]]$moments, `[[`, 0, "missing") - declared_per_group(declared[[j]], grouping$labels)
-  }, c(0, 0))
   reasons <- c("outcome missing", "outcome missing", "group missing", rep("other group", length(others)))
-  size <- length(reasons)
   count <- length(records)
-  name <- vapply(clean, `[[`, "", "name")
-  more <- lengths(lapply(declared, `[[`, "n"))
-  pick <- function(what) unlist(lapply(declared, `[[`, what), use.names = FALSE)
-  # In the order of the outcomes; declared codes after the missing values they are part of.
-  at <- order(
-    c(rep(seq_len(count), each = size), rep(seq_len(count), more)),
-    c(rep(c(1, 1, 3, rep(3, length(others))), count), rep(2, sum(more)))
-  )
+  lost <- vapply(records, function(record) {
+    c(record$moments[[1]]$missing, record$moments[[2]]$missing)
+  }, c(0, 0))
   out <- list(
-    outcome = c(rep(name, each = size), rep(name, more))[at],
-    reason = c(rep(reasons, count), pick("reason"))[at],
-    group = c(rep(c(grouping$labels, NA, names(others)), count), pick("group"))[at],
-    n = as.double(c(rbind(lost, matrix(c(grouping$no_group, others), size - 2, count)), pick("n")))[at]
+    outcome = rep(vapply(clean, `[[`, "", "name"), each = length(reasons)), reason = rep(reasons, count),
+    group = rep(c(labels, NA, names(others)), count),
+    n = c(rbind(lost, matrix(as.double(c(grouping$no_group, others)), length(reasons) - 2, count)))
   )
-  if (!is.null(part$subgroup)) out$subgroup <- rep(part$subgroup$label, length(at))
+  coded <- which(vapply(clean, function(one) !is.null(one$declared), NA))
+  if (length(coded)) out <- with_declared(out, coded, clean, part, length(reasons))
+  if (!is.null(part$subgroup)) out$subgroup <- rep(part$subgroup$label, length(out$n))
   lean_table(out)
+}
+
+# Declared codes after the missing values they are part of, from which they are taken off. `size`: rows of each record.
+with_declared <- function(out, coded, clean, part, size) {
+  grouping <- part$grouping
+  for (j in rev(coded)) {
+    row <- if (is.null(part$rows)) clean[[j]]$declared$row else clean[[j]]$declared$row[part$rows]
+    counts <- declared_counts(
+      list(row = row, codes = clean[[j]]$declared$codes), match(grouping$codes, grouping$code_of), grouping$labels,
+      part$times
+    )
+    if (is.null(counts)) next
+    at <- (j - 1) * size + 1:2
+    out$n[at] <- out$n[at] - declared_per_group(counts, grouping$labels)
+    name <- rep(clean[[j]]$name, length(counts$n))
+    out <- Map(append, out, list(name, counts$reason, counts$group, as.double(counts$n)), after = at[[2]])
+  }
+  out
 }
 
 declared_per_group <- function(declared, groups) {
@@ -339,8 +343,10 @@ abort_all_missing <- function(moments, labels, name, call) {
 
 # --- two columns, two vectors -----------------------------------------------------------------------
 
+long_roles <- c("outcome", "by", "counts", "order", "blocks", "id", "each")
+
 versus_columns <- function(data, columns, options, call) {
-  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id", "each"), "two columns (first, second)", call)
+  refuse_roles(columns, long_roles, "two columns (first, second)", call)
   names <- c(
     column_name(columns$first, data, "first", call), column_name(columns$second, data, "second", call)
   )
@@ -352,7 +358,7 @@ versus_columns <- function(data, columns, options, call) {
 }
 
 versus_vectors <- function(columns, options, call) {
-  refuse_roles(columns, c("outcome", "by", "counts", "order", "blocks", "id", "each"), "two vectors (first, second)", call)
+  refuse_roles(columns, long_roles, "two vectors (first, second)", call)
   parts <- lapply(c("first", "second"), function(arg) {
     if (!is_given(columns[[arg]])) {
       abort_vandro(

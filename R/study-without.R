@@ -21,7 +21,8 @@ own_rows <- function(data, rows) if (is.null(data$rows)) rows else lapply(rows, 
 
 # Values, not rows: a row of counts stands for many.
 removed_counts <- function(data, rows) {
-  vapply(own_rows(data, rows), function(at) if (data$kind == "counted") sum(data$counts[at]) else as.double(length(at)), 0)
+  counted <- data$kind == "counted"
+  vapply(own_rows(data, rows), function(at) if (counted) sum(data$counts[at]) else as.double(length(at)), 0)
 }
 
 # The values in those rows become missing ones.

@@ -16,14 +16,16 @@ check_adjusting <- function(adjust, simultaneous, methods, study, call) {
   if (joint && !methods[[1]] %in% c("welch", "student", "paired")) {
     abort_vandro(
       c(
-        "{.code adjust = \"{adjust}\"} goes with a test of means.", "x" = "The primary method is {.val {methods[[1]]}}.",
+        "{.code adjust = \"{adjust}\"} goes with a test of means.",
+        "x" = "The primary method is {.val {methods[[1]]}}.",
         "i" = "Declare {.val {mean_method(study)}}, or take {.val holm}."
       ),
       "contradiction",
       call = call
     )
   }
-  if (joint && any(vapply(study$outcomes, function(o) !o$data$kind %in% c("long", "pairs", "changes", "columns"), NA))) {
+  single <- c("long", "pairs", "changes", "columns")
+  if (joint && !all(vapply(study$outcomes, function(outcome) outcome$data$kind %in% single, NA))) {
     abort_vandro(
       c(
         "{.code adjust = \"{adjust}\"} reassigns single measurements.",

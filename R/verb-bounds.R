@@ -57,7 +57,7 @@ bounds_table <- function(row, tried, declared, sides) {
   p <- pmax(sides$low$p, sides$high$p)
   is_declared <- tried[, 1] == declared[[1]] & tried[, 2] == declared[[2]]
   c(
-    lapply(row[c("outcome", if (!is.null(row$subgroup)) "subgroup", "comparison", "method", "estimate")], rep, size), list(
+    lapply(row[intersect(c("outcome", "subgroup", "comparison", "method", "estimate"), names(row))], rep, size), list(
       bound_low = tried[, 1], bound_high = tried[, 2], p = p, p_low = sides$low$p, p_high = sides$high$p,
       alpha = rep(row$alpha, size), verdict = core_verdict(row$p_difference <= row$alpha, p <= row$alpha),
       standing = ifelse(is_declared, "declared", "exploratory")

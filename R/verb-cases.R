@@ -37,7 +37,8 @@ infer_method <- function(study, method, methods, question, call) {
 # Means: all outcomes in one stroke.
 mean_cases <- function(study, method, methods, role, question, call) {
   outcomes <- study$outcomes
-  m <- core_join_moments(lapply(outcomes, `[[`, "moments"))
+  sheet <- outcome_sheet(outcomes)
+  m <- sheet$moments
   errors <- mean_errors(method, m)
   estimate <- if (method == "paired") m[[3]]$mean else core_mean_gap(m[[1]], m[[2]])
   found <- core_t_inference(
@@ -46,7 +47,7 @@ mean_cases <- function(study, method, methods, role, question, call) {
   code <- errors$reason
   code[is.na(code)] <- (found$reason %||% code)[is.na(code)]
   range <- rounding_ranges(outcomes, method, question)
-  columns <- c(shared_columns(study, method, role, question, m), found[c(
+  columns <- c(shared_columns(study, method, role, question, sheet), found[c(
     "estimate", "se", "lower", "upper", "at_least", "at_most", "statistic", "df", "p", "log_p"
   )], list(
     estimand = "mean_difference", statistic_name = "t", p_kind = if (method == "welch") "asymptotic" else "exact",
@@ -66,7 +67,6 @@ mean_cases <- function(study, method, methods, role, question, call) {
 counted_cases <- function(study, method, methods, role, question, call) {
   found <- each_outcome(study, infer_difference, study, method, question, call)
   lost <- vapply(found, is_unanswered, NA)
-  m <- core_join_moments(lapply(study$outcomes, `[[`, "moments"))
   template <- found[!lost][[1]]
   rows <- lapply(found, function(one) {
     own <- if (is_unanswered(one)) without_numbers(template) else one
@@ -79,7 +79,7 @@ counted_cases <- function(study, method, methods, role, question, call) {
   })
   columns <- bind_rows(rows)
   more <- setdiff(names(columns), difference_columns(study))
-  shared <- shared_columns(study, method, role, question, m)
+  shared <- shared_columns(study, method, role, question, outcome_sheet(study$outcomes))
   whole <- lapply(c(shared, columns)[difference_columns(study)], rep_len, length(found))
   list(
     columns = c(whole, columns[more]),
@@ -102,12 +102,11 @@ difference_columns <- function(study) {
   )
 }
 
-shared_columns <- function(study, method, role, question, m) {
+shared_columns <- function(study, method, role, question, sheet) {
   list(
-    outcome = vapply(study$outcomes, `[[`, "", "name"),
-    subgroup = if (!is.null(study$each)) vapply(study$outcomes, `[[`, "", "subgroup"),
+    outcome = sheet$names, subgroup = sheet$subgroups,
     comparison = study_direction(study), method = method, role = role, level = question$level, alpha = question$alpha,
-    expect = question$expect, beyond = question$beyond, n_first = m[[1]]$n, n_second = m[[2]]$n
+    expect = question$expect, beyond = question$beyond, n_first = sheet$moments[[1]]$n, n_second = sheet$moments[[2]]$n
   )
 }
 

@@ -123,7 +123,10 @@ no_values_words <- function(study) {
 
 instead_of_values <- function(study) {
   if (is_database(study)) {
-    "Take a sample of the rows, {.code take_sample(table, 10000, id = plant, seed = 1)}, or a method for means or ranks."
+    paste(
+      "Take a sample of the rows, {.code take_sample(table, 10000, id = plant, seed = 1)}, or a method for means or",
+      "ranks."
+    )
   } else {
     "Declare the measurements, or take a method for means."
   }

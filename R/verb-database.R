@@ -97,7 +97,10 @@ database_checks <- function(outcome, study, ask) {
   looked <- if (is_paired(study)) 3 else 1:2
   per_group <- lapply(looked, function(which) {
     quarters <- quartiles_of(outcome, which)
-    c(database_shape_checks(outcome, study, which, quarters, ask), database_oddity_checks(outcome, study, which, quarters))
+    c(
+      database_shape_checks(outcome, study, which, quarters, ask),
+      database_oddity_checks(outcome, study, which, quarters)
+    )
   })
   c(
     side_by_side(per_group), database_end_checks(outcome, study, ask, looked), spread_checks(outcome, study, ask),
@@ -163,8 +166,8 @@ database_oddity_checks <- function(outcome, study, which, quarters) {
       "Tukey 1977",
       estimate = found$fences
     ),
-    row("far", "3.5 robust SDs from the median", if (flat) far_seen(NULL) else if (found$far) apart else "none so far away",
-      leans_on$odd, "Iglewicz & Hoaglin 1993",
+    row("far", "3.5 robust SDs from the median", far_seen(if (!flat) seq_len(found$far), apart), leans_on$odd,
+      "Iglewicz & Hoaglin 1993",
       estimate = if (flat) NULL else found$far
     ),
     row("ties", "values equal to another one", ties_seen(found$tied, m$n), leans_on$ties, NA_character_,

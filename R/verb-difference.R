@@ -316,10 +316,17 @@ inferred_answer <- function(inferred, study, settings, adjusting, counting = NUL
     "difference", table, study, c(settings, joint$settings),
     detail = list(
       matched = lean_table(inferred$matched), true_size = true_sizes(inferred, study, settings),
-      ranks = lapply(inferred$found, rank_detail), permutation = lapply(inferred$found, permutation_detail),
+      ranks = found_details(inferred, rank_methods, rank_detail),
+      permutation = found_details(inferred, "permutation", permutation_detail),
       joint = joint$detail
     )
   )
+}
+
+# What the methods that count found, per row; nothing of the others.
+found_details <- function(inferred, methods, detail) {
+  if (any(inferred$columns$method %in% methods)) return(lapply(inferred$found, detail))
+  vector("list", length(inferred$outcomes))
 }
 
 # Of Student's test, per row; an integration each, so that not thousands are made unasked.

@@ -155,7 +155,6 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
   drawn <- any(vapply(wanted$codes, effect_method, "", study, ask) == "bootstrap")
   if (!drawn && !(missing(draws) && is.null(seed))) abort_no_draws(call)
   ask$bootstrap <- check_bootstrap(drawn, ask$interval, draws, seed, threads, study, call)
-  ask$threads <- check_whole(threads, 1, 256)
   found <- effect_table(study, wanted, ask, words, call)
   new_answer(
     "effect", found$table, study,
@@ -234,15 +233,17 @@ effect_table <- function(study, wanted, ask, words, call) {
   outcomes <- study$outcomes
   codes <- wanted$codes
   if ("mean_ratio" %in% codes) outcomes <- full_study(study)$outcomes
-  m <- core_join_moments(lapply(outcomes, `[[`, "moments"))
+  sheet <- outcome_sheet(outcomes)
+  m <- sheet$moments
   r <- if (is_paired(study)) vapply(outcomes, function(outcome) outcome$pairs$r %||% NA_real_, 0)
   parts <- core_effect_parts(m, r)
   ranks <- if (any(codes %in% rank_estimands)) each_outcome(study, rank_effects, study, codes, ask)
-  reasons <- lapply(stats::setNames(nm = codes), effect_reasons, parts, m, ranks, study, ask)
+  reasons <- lapply(stats::setNames(nm = codes), effect_reasons, parts, sheet, ranks, study, ask)
   stopped <- stopping_reasons(reasons, wanted, study, call)
   drawn <- bootstrap_records(study, parts, ranks, reasons, stopped, wanted, ask, call)
   columns <- lapply(codes, function(code) {
-    effect_columns(code, study, parts, m, ranks, ask, lapply(drawn$limits, `[[`, code), is.na(reasons[[code]]), call)
+    limits <- lapply(drawn$limits, `[[`, code)
+    effect_columns(code, study, parts, sheet, ranks, ask, limits, is.na(reasons[[code]]), call)
   })
   stopped <- ifelse(is.na(stopped), drawn$stopped, stopped)
   kept <- vapply(codes, function(code) is.na(reasons[[code]]) & !drawn$failed[[code]], logical(length(outcomes)))
@@ -253,20 +254,29 @@ effect_table <- function(study, wanted, ask, words, call) {
   at <- order(rep(seq_along(outcomes), length(codes)))
   at <- at[t(kept)]
   names <- names(columns[[1]])
-  table <- lapply(stats::setNames(nm = names), function(name) unlist(lapply(columns, `[[`, name), use.names = FALSE)[at])
+  table <- lapply(stats::setNames(nm = names), function(name) {
+    unlist(lapply(columns, `[[`, name), use.names = FALSE)[at]
+  })
   if (!is.null(words)) table <- c(table, size_columns(table, words, study))
   if (any(!is.na(stopped))) table$reason <- rep(stopped, length(codes))[at]
-  left_out <- lapply(seq_along(outcomes), function(k) {
-    if (!is.na(stopped[[k]])) return(NULL)
-    own <- vapply(reasons, `[[`, "", k)
-    failed <- codes[vapply(codes, function(code) drawn$failed[[code]][[k]], NA)]
-    c(own[!is.na(own)], stats::setNames(rep("no_bootstrap", length(failed)), failed))
-  })
-  list(table = table, left_out = left_out, undefined = drawn$undefined)
+  list(table = table, left_out = effects_refused(reasons, drawn$failed, stopped), undefined = drawn$undefined)
+}
+
+# Per outcome the effect sizes that it does not allow, and why.
+effects_refused <- function(reasons, failed, stopped) {
+  refused <- Map(function(reason, failed) ifelse(failed, "no_bootstrap", reason), reasons, failed)
+  out <- vector("list", length(stopped))
+  some <- Reduce(`|`, lapply(refused, function(reason) !is.na(reason))) & is.na(stopped)
+  for (k in which(some)) {
+    own <- vapply(refused, `[[`, "", k)
+    out[[k]] <- own[!is.na(own)]
+  }
+  out
 }
 
 # Why there is no effect size, per outcome; NA where there is.
-effect_reasons <- function(estimand, parts, m, ranks, study, ask) {
+effect_reasons <- function(estimand, parts, sheet, ranks, study, ask) {
+  m <- sheet$moments
   if (estimand == "mean_difference") {
     reason <- mean_errors(mean_method(study, ask$method), m)$reason
   } else if (estimand %in% rank_estimands) {
@@ -279,8 +289,7 @@ effect_reasons <- function(estimand, parts, m, ranks, study, ask) {
     lowest <- pmin(m[[1]]$min, m[[2]]$min)
     if (estimand == "mean_ratio") reason[which(lowest < 0 & !reason %in% "one_value")] <- "not_positive"
   }
-  lost <- !vapply(study$outcomes, function(outcome) is.null(outcome$incomparable), NA)
-  if (any(lost)) reason[lost] <- "unanswered"
+  reason[sheet$incomparable] <- "unanswered"
   reason
 }
 
@@ -308,7 +317,8 @@ stopping_reasons <- function(reasons, wanted, study, call) {
 }
 
 # One effect size of all outcomes. `known`: where there is one.
-effect_columns <- function(estimand, study, parts, m, ranks, ask, drawn, known, call) {
+effect_columns <- function(estimand, study, parts, sheet, ranks, ask, drawn, known, call) {
+  m <- sheet$moments
   count <- length(known)
   method <- effect_method(estimand, study, ask)
   found <- if (method == "bootstrap") {
@@ -341,9 +351,10 @@ effect_columns <- function(estimand, study, parts, m, ranks, ask, drawn, known, 
     x
   })
   methods <- rep_len(found$method %||% method, count)
-  columns <- c(shared_columns(study, methods, NA, list(), m)[c("outcome", "subgroup", "comparison", "method")], list(
-    estimand = estimand
-  ), numbers[c("estimate", "se", "lower", "upper")], list(
+  shared <- shared_columns(study, methods, NA, list(), sheet)
+  columns <- c(shared[c("outcome", "subgroup", "comparison", "method")], list(estimand = estimand), numbers[
+    c("estimate", "se", "lower", "upper")
+  ], list(
     level = ask$level, standardizer = divisor, standardizer_value = numbers$standardizer_value, df = numbers$df,
     n_first = m[[1]]$n, n_second = m[[2]]$n, use = use_words(estimand, study),
     source = row_sources(estimand, methods, study)
@@ -401,9 +412,10 @@ effect_method <- function(estimand, study, ask) {
 effect_interval <- function(estimand, method, study, parts, m, known, ask, call) {
   if (estimand == "mean_difference") {
     errors <- mean_errors(method, m)
-    return(core_t_inference(parts$gap, errors$se, errors$df, 0, "either", ask$level, 0.05)[c("lower", "upper", "se", "df")])
+    found <- core_t_inference(parts$gap, errors$se, errors$df, 0, "either", ask$level, 0.05)
+    return(found[c("lower", "upper", "se", "df")])
   }
-  found <- core_effect_interval(estimand, core_parts_where(parts, known), ask$level, method, TRUE, ask$threads)
+  found <- core_effect_interval(estimand, core_parts_where(parts, known), ask$level, method)
   lost <- which(known & is.na(found$lower + found$upper))
   if (length(lost)) abort_reason("no_convergence", study$outcomes[[lost[[1]]]], study, call, estimand)
   c(found[setdiff(names(found), "se")], list(se = found$se %||% NA_real_))

@@ -199,7 +199,8 @@ equivalence_row <- function(row, sides, outcome, asked, methods) {
   bounds <- sides$bounds
   inside <- max(sides$low$p, sides$high$p) <= asked$alpha
   range <- equivalence_rounding(outcome, row$method, bounds)
-  out <- c(row[c("outcome", if (!is.null(row$subgroup)) "subgroup", "comparison", "method", "role", "estimand", "estimate", "se")], list(
+  kept <- c("outcome", "subgroup", "comparison", "method", "role", "estimand", "estimate", "se")
+  out <- c(row[intersect(kept, names(row))], list(
     lower = sides$lower, upper = sides$upper, level = 1 - 2 * asked$alpha, bound_low = bounds[[1]],
     bound_high = bounds[[2]], bounds_in = asked$bounds_in, sd_of = asked$sd_of %||% NA_character_,
     sd_value = standard$value, standardizer = standard$words, statistic = governing$statistic,

@@ -120,7 +120,8 @@ sample_values <- function(outcome, study) {
 abort_missing_block <- function(name, row, call) {
   abort_vandro(
     c(
-      "Every measurement needs a block to be reassigned within it.", "x" = "Block {.val {name}} is missing in row {row}."
+      "Every measurement needs a block to be reassigned within it.",
+      "x" = "Block {.val {name}} is missing in row {row}."
     ),
     "bad_blocks",
     row = row, call = call

@@ -107,7 +107,8 @@ subgroup_rows <- function(rows, records, study, method, asked) {
     )
   }
   if (length(known) < 2) {
-    why <- sprintf("%d subgroup%s with a difference: two are needed.", length(known), if (length(known) == 1) "" else "s")
+    count <- length(known)
+    why <- sprintf("%d subgroup%s with a difference: two are needed.", count, if (count == 1) "" else "s")
     return(list(row("all", list(reason = why), "F", "heterogeneity")))
   }
   pooled <- if (method == "student") pooled_subgroups(records[known], asked)

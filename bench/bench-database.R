@@ -1,5 +1,5 @@
-# Welch's test on 1e7 rows in PostgreSQL, beside a plain query for sizes, means and variances. Expected: at most 1.5 times
-# the plain query, declaration and test together. Starts a server of its own.
+# Welch's test on 1e7 rows in PostgreSQL, beside a plain query for sizes, means and variances. Expected: at most 1.5
+# times the plain query, declaration and test together. Starts a server of its own.
 source("bench/helper.R")
 skip_if_not_installed <- function(package) stopifnot(requireNamespace(package, quietly = TRUE))
 skip_if <- function(condition, message) if (condition) stop(message)

@@ -61,3 +61,32 @@ Rcpp::List native_group_moments_many(Rcpp::List columns, Rcpp::IntegerVector cod
   named.names() = labels;
   return named;
 }
+
+// Lists of moments (one per group) of many outcomes as vectors: entry [g][k] has field k of group
+// g. All have the fields of the first one, in its order.
+// [[Rcpp::export]]
+Rcpp::List native_join_moments(Rcpp::List moments) {
+  const R_xlen_t count = moments.size();
+  const Rcpp::List first = moments[0];
+  const R_xlen_t groups = first.size(), fields = Rf_xlength(first[0]);
+  Rcpp::List out(groups);
+  for (R_xlen_t g = 0; g < groups; ++g) {
+    std::vector<double*> to;
+    Rcpp::List columns(fields);
+    for (R_xlen_t k = 0; k < fields; ++k) {
+      Rcpp::NumericVector column(count);
+      columns[k] = column;
+      to.push_back(REAL(columns[k]));
+    }
+    columns.names() = Rf_getAttrib(first[g], R_NamesSymbol);
+    for (R_xlen_t j = 0; j < count; ++j) {
+      const SEXP group = VECTOR_ELT(VECTOR_ELT(moments, j), g);
+      if (Rf_xlength(group) != fields) Rcpp::stop("moments differ in their fields");
+      for (R_xlen_t k = 0; k < fields; ++k) {
+        to[static_cast<std::size_t>(k)][j] = Rf_asReal(VECTOR_ELT(group, k));
+      }
+    }
+    out[g] = columns;
+  }
+  return out;
+}

@@ -2,40 +2,20 @@
 
 #include "glue.h"
 
-namespace {
-
-Rcpp::NumericMatrix as_matrix(const std::vector<vandro::NcpLimits>& found) {
-  Rcpp::NumericMatrix out(static_cast<int>(found.size()), 2);
-  for (std::size_t i = 0; i < found.size(); ++i) {
-    const int row = static_cast<int>(i);
-    out(row, 0) = found[i].converged ? found[i].lower : NA_REAL;
-    out(row, 1) = found[i].converged ? found[i].upper : NA_REAL;
-  }
-  return out;
-}
-
-}  // namespace
-
 // Limits of the noncentrality; columns lower and upper, NA where the solver did not converge.
 // [[Rcpp::export]]
 Rcpp::NumericMatrix native_ncp_limits(Rcpp::NumericVector t, Rcpp::NumericVector df, double level) {
-  glue::common_length({t.size(), df.size()});
+  const std::size_t n = glue::common_length({t.size(), df.size()});
   std::vector<vandro::NcpLimits> found;
   glue::stop_unless(vandro::ncp_limits(Rcpp::as<std::vector<double>>(t),
                                        Rcpp::as<std::vector<double>>(df), level, found,
                                        glue::keep_going));
-  return as_matrix(found);
-}
-
-// The same, each as if it were the only one.
-// [[Rcpp::export]]
-Rcpp::NumericMatrix native_ncp_limits_alone(Rcpp::NumericVector t, Rcpp::NumericVector df,
-                                            double level, int threads) {
-  const std::size_t n = glue::common_length({t.size(), df.size()});
-  std::vector<vandro::NcpLimits> found;
-  glue::stop_unless(
-      vandro::ncp_limits_alone(t.begin(), df.begin(), n, level, threads, found, glue::keep_going));
-  return as_matrix(found);
+  Rcpp::NumericMatrix out(static_cast<int>(n), 2);
+  for (std::size_t i = 0; i < n; ++i) {
+    out(i, 0) = found[i].converged ? found[i].lower : NA_REAL;
+    out(i, 1) = found[i].converged ? found[i].upper : NA_REAL;
+  }
+  return out;
 }
 
 // Both tails of the noncentral t; columns lower and upper.

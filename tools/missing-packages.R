@@ -18,9 +18,9 @@ if (length(missing) && identical(commandArgs(trailingOnly = TRUE), "install")) {
   Sys.setenv(MAKEFLAGS = paste0("-j", max(1, parallel::detectCores())))
   install.packages(missing, quiet = TRUE)
   lacking <- Filter(function(name) length(find.package(name, quiet = TRUE)) == 0, missing)
-  # Readers of single file formats: everything else works, and is tested, without them.
-  optional <- intersect(lacking, c("nanoparquet", "readxl"))
-  if (length(optional)) cat("setup: going on without", optional, "(one file format less)\n")
+  # Readers of single file formats, and the way to one kind of database: everything else works, and is tested, without.
+  optional <- intersect(lacking, c("nanoparquet", "readxl", "RPostgres"))
+  if (length(optional)) cat("setup: going on without", optional, "(one file format, or database, less)\n")
   lacking <- setdiff(lacking, optional)
   if (length(lacking)) stop("could not install: ", paste(lacking, collapse = ", "))
 } else if (length(missing)) {

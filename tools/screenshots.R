@@ -56,11 +56,34 @@ save_figure(
 damage <- versus(root_damage, score, substrate,
   counts = plants, groups = c("compost", "peat"), label = "Root damage"
 )
+beside <- function(name, figures, height, widths = rep(1, length(figures))) {
+  grDevices::png(file.path(folder, name), 1280, height, res = 110, type = "cairo")
+  grid::grid.newpage()
+  grid::pushViewport(grid::viewport(layout = grid::grid.layout(1, length(figures), widths = widths)))
+  for (i in seq_along(figures)) print(figures[[i]], vp = grid::viewport(layout.pos.row = 1, layout.pos.col = i))
+  grDevices::dev.off()
+}
 draw("superiority.png", autoplot(test_difference(damage, "ranks"), view = "superiority"))
 
+# Many outcomes and subgroups.
+all_traits <- function(...) {
+  versus(seedlings, c(height, leaf_area, dry_mass, chlorophyll), substrate, groups = c("compost", "peat"), ...)
+}
+on_benches <- versus(seedlings, c(height, leaf_area), substrate,
+  groups = c("compost", "peat"), unit = c(height = "cm", leaf_area = "cm\u00b2"), each = bench,
+  label = c(height = "Stem height", leaf_area = "Leaf area")
+)
+beside("many.png", list(
+  autoplot(compare_subgroups(on_benches), base_size = 8),
+  autoplot(test_difference(all_traits(each = bench)), view = "intervals", base_size = 8),
+  autoplot(test_difference(all_traits()), view = "overview", base_size = 8)
+), 560)
+
 plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate")
-small("permutation.png", autoplot(test_difference(plots, "permutation"), view = "null", curve = TRUE))
-small("pairing.png", autoplot(test_difference(probes, "permutation"), view = "pairing"))
+beside("permutation.png", list(
+  autoplot(test_difference(plots, "permutation"), view = "null", curve = TRUE, base_size = 9),
+  autoplot(test_difference(probes, "permutation"), view = "pairing", base_size = 9)
+), 520)
 
 within <- test_equivalence(probes, within = 0.5, reason = "the valve opens in steps of 0.5 %")
 draw("equivalence.png", within)
@@ -80,11 +103,7 @@ both <- list(
     n = c(10, 30), method = c("welch", "student", "ranks", "relative", "permutation"), seed = 7, threads = 2
   ), base_size = 9)
 )
-grDevices::png(file.path(folder, "rehearsal.png"), 1280, 520, res = 110, type = "cairo")
-grid::grid.newpage()
-grid::pushViewport(grid::viewport(layout = grid::grid.layout(1, 2)))
-for (i in 1:2) print(both[[i]], vp = grid::viewport(layout.pos.row = 1, layout.pos.col = i))
-grDevices::dev.off()
+beside("rehearsal.png", both, 520)
 
 photograph <- function(page, name, height = 800) {
   system2("chromium", c(

@@ -41,6 +41,14 @@ fi
 # Checks the JSON schemas in the tests, which skip that without it.
 if on_debian_as_root && ! /usr/bin/python3 -c 'import jsonschema' 2>/dev/null; then apt_install python3-jsonschema; fi
 
+# A real server for the tests of databases, which skip that without it, and the library that RPostgres is built with.
+if on_debian_as_root; then
+  wanted=()
+  if ! ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 && ! command -v initdb >/dev/null; then wanted+=(postgresql); fi
+  if ! command -v pg_config >/dev/null; then wanted+=(libpq-dev); fi
+  if [ "${#wanted[@]}" -gt 0 ]; then apt_install "${wanted[@]}"; fi
+fi
+
 mapfile -t missing < <(Rscript --no-save --no-restore tools/missing-packages.R)
 if [ "${#missing[@]}" -gt 0 ]; then
   if on_debian_as_root; then

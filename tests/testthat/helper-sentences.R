@@ -48,7 +48,7 @@ untrue_p <- function(text, answers) {
   p <- unlist(lapply(answers, function(x) {
     unlist(x$table[grep("^p($|_)", names(x$table))], use.names = FALSE)
   }))
-  two_sided <- unlist(lapply(answers, function(x) lapply(x$detail$matched, `[[`, "p_two_sided")))
+  two_sided <- unlist(lapply(answers, function(x) x$detail$matched$p_two_sided))
   p <- suppressWarnings(as.numeric(c(p, two_sided)))
   p <- p[is.finite(p)]
   said <- regmatches(text, gregexpr("p [<>=] [0-9]*\\.?[0-9]+", text))[[1]]

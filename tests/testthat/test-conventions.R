@@ -48,7 +48,7 @@ test_that("every function is short and takes few arguments", {
   # A declaration names every column that may come along, these verbs the options of all their methods.
   expect_identical(names(arguments)[arguments > 12], c(
     "audit_numbers", "cross_check", "gauge_effect", "rehearse_study", "suppose_world", "test_difference",
-    "test_equivalence", "versus", "versus_paired_summary", "versus_summary", "write_plan",
+    "test_equivalence", "versus", "versus_paired", "versus_paired_summary", "versus_summary", "write_plan",
     "write_report"
   ))
 })

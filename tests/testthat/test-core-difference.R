@@ -115,3 +115,28 @@ test_that("Student's standard error is the pooled one, also with one value in a 
 test_that("numbers beyond the range of a double are a reason, not an infinite limit", {
   expect_identical(core_t_inference(Inf, 1, 5, 0, "either", 0.95, 0.05)$reason, "out_of_range")
 })
+
+test_that("many outcomes at once are each of them alone; reasons stand where there is no answer", {
+  a <- list(n = c(5, 1, 4, 0), sd = c(2, NA, 0, NA))
+  b <- list(n = c(6, 7, 3, 2), sd = c(1, 2, 0, 1))
+  for (pair in list(
+    list(core_welch_errors, core_welch_error), list(core_student_errors, core_student_error)
+  )) {
+    many <- pair[[1]](a, b)
+    one <- pair[[2]](lapply(a, `[[`, 1), lapply(b, `[[`, 1))
+    expect_identical(c(many$se[[1]], many$df[[1]]), c(one$se, one$df))
+    expect_null(one$reason)
+    expect_identical(many$reason[c(1, 3, 4)], c(NA, "no_spread", "one_value"))
+    expect_true(all(is.na(many$se[!is.na(many$reason)])))
+  }
+  expect_identical(core_welch_errors(a, b)$reason[[2]], "one_value")
+  expect_identical(core_student_errors(a, b)$reason[[2]], NA_character_)
+  expect_identical(core_paired_errors(a)$reason, c(NA, "one_value", "no_spread", "one_value"))
+  expect_identical(core_known_errors(1, 2, FALSE, TRUE)$reason, "no_spread")
+  expect_identical(core_one_error(core_known_errors(1, 2, TRUE, NA))$reason, "one_value")
+  found <- core_t_inference(c(1, Inf, 3), c(1, 1, 2), c(5, 5, 7), 0, "higher", 0.9, 0.05)
+  alone <- core_t_inference(3, 2, 7, 0, "higher", 0.9, 0.05)
+  expect_identical(found$p[[3]], alone$p)
+  expect_identical(found$at_least[[3]], alone$at_least)
+  expect_identical(found$reason, c(NA, "out_of_range", NA))
+})

@@ -240,10 +240,27 @@ test_that("what has no effect size has a reason", {
   expect_identical(reason("mean_ratio", core_summary_moments(4, -1, 1), fine), "not_positive")
   expect_identical(reason("d_pooled", core_summary_moments(4, Inf, 1), fine), "out_of_range")
   expect_identical(core_ratio_reasons(NA_character_, core_effect_parts(list(flat, flat))), "no_spread")
-  expect_identical(core_standardizer_reasons("d_average", NA_character_, core_effect_parts(list(fine, fine))), NA_character_)
+  both <- core_effect_parts(list(fine, fine))
+  expect_identical(core_standardizer_reasons("d_average", NA_character_, both), NA_character_)
   unknown <- core_unknown_moments(4)
   expect_identical(reason("d_average", unknown, unknown, fine), "no_halves")
   expect_identical(reason("d_repeated", fine, fine, fine), "no_correlation")
   expect_identical(reason("d_change", fine, fine, flat), "no_spread")
   expect_null(reason("d_change", unknown, unknown, fine))
+})
+
+test_that("reasons, and effect sizes, of many data sets are those of each", {
+  parts <- list(
+    n_first = c(5, 1, 5, 5), n_second = c(6, 6, 6, 6), mean_first = c(1, 1, -1, 2), mean_second = c(2, 2, 2, 2),
+    sd_first = c(1, NA, 1, 0), sd_second = c(1, 1, 1, 0), gap = c(-1, -1, -3, 0)
+  )
+  for (estimand in c("d_pooled", "g", "d_average", "d_by_first", "mean_ratio")) {
+    many <- core_effect_reasons(estimand, parts)
+    each <- lapply(1:4, function(i) core_effect_reason(estimand, core_parts_at(parts, i)) %||% NA_character_)
+    expect_identical(many, unlist(each))
+  }
+  expect_identical(core_effect_reasons("mean_ratio", parts), c(NA, "one_value", "not_positive", "no_spread"))
+  expect_identical(core_first_reason(c(NA, "a", NA), c(TRUE, TRUE, NA), "b"), c("b", "a", NA))
+  expect_identical(core_parts_where(parts, c(TRUE, FALSE, TRUE, TRUE))$gap, c(-1, NA, -3, 0))
+  expect_identical(core_parts_where(parts, rep(TRUE, 4)), parts)
 })

@@ -106,3 +106,15 @@ test_that("SDs come out of standard errors and intervals", {
   expect_identical(core_unknown_moments(7)$n, 7)
   expect_identical(core_unknown_moments(7)$mean, NA_real_)
 })
+
+test_that("many columns at once are each alone, and lists and vectors of moments are the same numbers", {
+  set.seed(3)
+  columns <- list(rnorm(40), c(NA, 1:39), rep(2, 40), c(1e200, rnorm(39)) * 1e100)
+  codes <- rep(c(1L, 2L, 3L, 1L), 10)
+  many <- core_group_moments_many(columns, codes, 1L, 2L)
+  expect_identical(many, lapply(columns, core_group_moments, codes, 1L, 2L))
+  joined <- core_join_moments(many)
+  expect_identical(joined[[2]]$sd, vapply(many, function(m) m[[2]]$sd, 0))
+  expect_identical(core_split_moments(joined[[1]]), lapply(many, `[[`, 1))
+  expect_error(native_join_moments(list(many[[1]], list(list(n = 1), list(n = 2)))), "differ")
+})

@@ -52,3 +52,8 @@ test_that("dependence is seen and its cost in values told", {
   expect_identical(core_serial(rep(1, 9))$reason, "no_spread")
   expect_identical(core_serial(c(1, 3, 1, 3))$effective_n, 4)
 })
+
+test_that("neighbours from their correlation alone", {
+  x <- as.double(c(1, 3, 2, 5, 4, 6, 8, 7))
+  expect_equal(core_serial_from(8, core_serial(x)$r), core_serial(x))
+})

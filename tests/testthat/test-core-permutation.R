@@ -287,3 +287,17 @@ test_that("sums of decimals: tails to 1e-12 against whole numbers of any size", 
     expect_lt(max(error), 1e-12)
   }
 })
+
+test_that("shares of random draws merge to the outermost values and the sums of counts", {
+  shares <- list(
+    list(at_least = 2, at_most = 5, same = 1, low = c(-3, -1), high = c(4, 2)),
+    list(at_least = 1, at_most = 1, same = 0, low = c(-2, 0), high = c(5, 1))
+  )
+  expect_identical(
+    core_merged_shares(shares, 3), list(at_least = 3, at_most = 6, same = 1, low = c(-3, -2, -1), high = c(5, 4, 2))
+  )
+  expect_identical(core_one_share(9, 2, function(from, to) c(from, to)), list(c(0, 9)))
+  expect_identical(core_stream_size(100), 1024)
+  flips <- core_flip_sample(c(1, 2))
+  expect_identical(core_drawn_shares(flips, 0, function(from, to) "all", NULL), list("all"))
+})

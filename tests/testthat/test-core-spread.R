@@ -84,3 +84,12 @@ test_that("true error rates agree with simulation, and Student's is exact with e
   reach <- stats::qt(0.0005, 10, lower.tail = FALSE) * sqrt(error / (1 / 10 + 1 / 1800))
   expect_relative(core_true_size("student", 10, 2, 30, 0.001), sum(weight * 2 * stats::pt(-reach, 10)), 1e-8)
 })
+
+test_that("the test of deviations from their moments is that from the values", {
+  x <- c(1, 4, 2, 8)
+  y <- c(3, 3.5, 9, 20, 1)
+  expect_identical(
+    core_deviation_from(core_sample_moments(abs(x - 3)), core_sample_moments(abs(y - 3.5))),
+    core_deviation_test(x, y, c(3, 3.5))
+  )
+})

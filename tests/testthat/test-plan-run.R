@@ -148,7 +148,7 @@ test_that("p of all planned differences can be adjusted together", {
   expect_match(text, "adjusted for the 3 primary tests of the plan", fixed = TRUE)
   alone <- run_quiet(plan_file(c("outputs:" = "adjust: holm\noutputs:")))
   expect_identical(as.data.frame(alone)$p_adjusted, NA_real_)
-  expect_error(read_plan(plan_file(c("outputs:" = "adjust: hochberg\noutputs:"))), "must be",
+  expect_error(read_plan(plan_file(c("outputs:" = "adjust: max_t\noutputs:"))), "must be",
     class = "vandro_error_plan"
   )
   e <- expect_error(
@@ -156,4 +156,22 @@ test_that("p of all planned differences can be adjusted together", {
     class = "vandro_error_plan"
   )
   expect_identical(e$line, 16L)
+})
+
+test_that("subgroups and ways of adjusting are declared, run and compared", {
+  folder <- withr::local_tempdir()
+  file <- plan_file(c(
+    "by: substrate" = "by: substrate\n    each: bench", "alpha: 0.05" = "alpha: 0.05\n      subgroups: {level: 0.9}",
+    "outputs:" = "adjust: hochberg\noutputs:"
+  ), folder = folder)
+  run <- run_quiet(file, file.path(folder, "out"))
+  answers <- run$answers[[1]]
+  expect_s3_class(answers$subgroups, "vandro_subgroups")
+  expect_identical(answers$subgroups$settings$level, 0.9)
+  table <- as.data.frame(run)
+  expect_equal(table$p_adjusted, core_adjust_p(table$p, "hochberg"))
+  expect_true(file.exists(file.path(folder, "out", "tables", "subgroups.csv")))
+  text <- paste(readLines(list.files(file.path(folder, "out"), "^report[.]", full.names = TRUE)), collapse = "\n")
+  expect_match(text, "Between subgroups")
+  expect_match(text, "Hochberg 1988")
 })

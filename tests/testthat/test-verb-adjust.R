@@ -55,7 +55,9 @@ test_that("few assignments are listed, exactly", {
   expect_match(paste(format(answer, width = 300), collapse = " "), "all 462 assignments")
   drawn <- test_difference(study, adjust = "max_t", draws = 50000, seed = 1)$table$p_adjusted
   expect_lt(max(abs(drawn - answer$table$p_adjusted)), 0.01)
-  one_sided <- test_difference(study, adjust = "max_t", expect = "higher", reason = "bare soil leaches", simultaneous = TRUE)
+  one_sided <- test_difference(study,
+    adjust = "max_t", expect = "higher", reason = "bare soil leaches", simultaneous = TRUE
+  )
   expect_false(identical(one_sided$table$p_adjusted, answer$table$p_adjusted))
   expect_true(all(one_sided$table$joint_lower < one_sided$table$joint_upper))
   moved <- transform(plots, nitrate = nitrate + 5 * (cover == "bare"), other = other + 5 * (cover == "bare"),

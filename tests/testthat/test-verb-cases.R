@@ -15,7 +15,8 @@ test_that("many outcomes are the single calls, to the last digit, by every verb"
   columns <- paste0("V", 1:60)
   study <- declared(data, columns)
   ask <- list(
-    function(s) test_difference(s), function(s) test_difference(s, "student", expect = "higher", beyond = 1, level = 0.9),
+    function(s) test_difference(s),
+    function(s) test_difference(s, "student", expect = "higher", beyond = 1, level = 0.9),
     function(s) test_difference(s, c("ranks", "welch")), function(s) gauge_effect(s, "all", draws = 199, seed = 4),
     function(s) gauge_effect(s, c("g", "d_average"), level = 0.8), function(s) test_equivalence(s, within = 2),
     function(s) weigh_evidence(s), function(s) describe_study(s), function(s) vet_assumptions(s)
@@ -42,10 +43,17 @@ test_that("the same of pairs, and of frequency data", {
   }
 })
 
-test_that("threads of effect sizes change nothing", {
-  data <- many_data(30, 150, 5)
-  study <- declared(data, paste0("V", 1:150))
-  expect_identical(gauge_effect(study, "g")$table, gauge_effect(study, "g", threads = 2)$table)
+test_that("so many that they share an interpolant still have the digits of single ones", {
+  set.seed(6)
+  for (df in c(3, 12, 19, 20, 198, 1e5)) {
+    for (spread in c(1.5, 30, 900)) {
+      t <- rnorm(400) * spread
+      together <- core_ncp_limits(t, df, 0.95)
+      alone <- vapply(t, function(one) unlist(core_ncp_limits(one, df, 0.95)), c(0, 0))
+      expect_identical(together$lower, alone[1, ])
+      expect_identical(together$upper, alone[2, ])
+    }
+  }
 })
 
 test_that("printing many is a table of the smallest p, few are blocks", {
@@ -66,10 +74,12 @@ test_that("printing many is a table of the smallest p, few are blocks", {
   expect_lt(length(lines), 40)
   study <- declared(data, paste0("V", 1:60))
   expect_match(paste(format(study), collapse = "\n"), "the first 20; 40 more")
-  for (verb in list(gauge_effect, weigh_evidence, function(s) test_equivalence(s, within = 1), vet_assumptions, describe_study)) {
-    expect_lt(length(format(verb(declared(data, paste0("V", 10:30))), width = 100)), 500)
+  some <- declared(data, paste0("V", 10:30))
+  same <- function(s) test_equivalence(s, within = 1)
+  for (verb in list(gauge_effect, weigh_evidence, same, vet_assumptions, describe_study)) {
+    expect_lt(length(format(verb(some), width = 100)), 500)
   }
-  expect_match(paste(format(vet_assumptions(declared(data, paste0("V", 10:30)))), collapse = "\n"), "and 15 more", fixed = TRUE)
+  expect_match(paste(format(vet_assumptions(some)), collapse = "\n"), "and 15 more", fixed = TRUE)
   few <- format(test_difference(declared(data, paste0("V", 1:3))))
   expect_identical(sum(grepl("^Difference:", few)), 3L)
 })

@@ -21,7 +21,6 @@
 
 #include "chebyshev.hpp"
 #include "normal.hpp"
-#include "parallel.hpp"
 
 namespace vandro {
 
@@ -216,12 +215,32 @@ inline bool solve_ncp(const ChiScale& chi, Nodes& nodes, double t, double target
   return false;
 }
 
+// The last step, which settles the digits: one Newton step from the next point of a grid fine
+// enough that the step's error is below rounding. However `ncp` was found, the result is the same,
+// unless it lies so near the middle between two points that its own error decides which is next:
+// then false, where it was not `solved` for this t alone.
+inline bool settle_ncp(const ChiScale& chi, Nodes& nodes, double t, double target, bool solved,
+                       double& ncp) {
+  constexpr double open_share = 0.01;
+  const double step = std::ldexp(1.0, std::ilogb(std::max(1.0, std::fabs(ncp))) - 30);
+  const double place = std::nearbyint(ncp / step);
+  if (!solved && std::fabs(std::fabs(ncp / step - place) - 0.5) < open_share) return false;
+  const double from = place * step;
+  const NoncentralT at =
+      t == 0.0 ? noncentral_t(0.0, chi.df(), from) : positive_t(chi, t, from, nodes);
+  if (!(at.lower > 1e-300 && at.upper > 1e-300 && at.density > 0.0)) return solved;
+  const double value = probit(at.lower, at.upper);
+  ncp = from + (value - target) * normal_density(value) / at.density;
+  return true;
+}
+
 }  // namespace detail
 
 // Interval for the noncentrality given an observed `t`: at its lower limit the tail above t, at its
 // upper limit the tail below t has probability (1 - level) / 2.
 inline NcpLimits ncp_limits(double t, double df, double level) {
   const detail::ChiScale chi(df);
+  detail::Nodes nodes;
   const double tail = 0.5 * (1.0 - level);
   const double z = -detail::probit(tail, 1.0 - tail);
   const double size = std::fabs(t);
@@ -229,9 +248,10 @@ inline NcpLimits ncp_limits(double t, double df, double level) {
   const double centre = size * (1.0 - 1.0 / (4.0 * df + 1.0));
   const double spread = z * std::sqrt(1.0 + 0.5 * size * size / df);
   NcpLimits out{centre - spread, centre + spread, false};
-  detail::Nodes nodes;
-  const bool low = detail::solve_ncp(chi, nodes, size, z, out.lower);
-  const bool high = detail::solve_ncp(chi, nodes, size, -z, out.upper);
+  const bool low = detail::solve_ncp(chi, nodes, size, z, out.lower) &&
+                   detail::settle_ncp(chi, nodes, size, z, true, out.lower);
+  const bool high = detail::solve_ncp(chi, nodes, size, -z, out.upper) &&
+                    detail::settle_ncp(chi, nodes, size, -z, true, out.upper);
   if (t < 0.0) {
     const double mirrored = -out.lower;
     out.lower = -out.upper;
@@ -245,8 +265,9 @@ namespace detail {
 
 constexpr std::size_t panel_nodes = 48;
 
-// Limits for sorted |t| with equal df. Enough of them share one interpolant; where that is not
-// accurate the range is halved; few are solved one by one.
+// Limits for sorted |t| with equal df. Enough of them share one interpolant, from which each is
+// settled to the digits it has alone; where that is not accurate the range is halved; few are
+// solved one by one.
 inline void limits_of_range(const std::vector<double>& size, std::size_t from, std::size_t to,
                             double df, double level, std::vector<NcpLimits>& out) {
   const auto solve_each = [&] {
@@ -264,9 +285,18 @@ inline void limits_of_range(const std::vector<double>& size, std::size_t from, s
                         : std::array<double, 2>{none, none};
   };
   if (alike && curve.fit(solve, low, high, panel_nodes, 1e-13)) {
+    const ChiScale chi(df);
+    const double tail = 0.5 * (1.0 - level), z = -probit(tail, 1.0 - tail);
+    Nodes nodes;
     for (std::size_t i = from; i < to; ++i) {
+      // With few degrees of freedom the nodes depend on t.
+      if (df < 20.0) nodes = Nodes();
       const auto limits = curve(size[i]);
       out[i] = {limits[0], limits[1], true};
+      if (!settle_ncp(chi, nodes, size[i], z, false, out[i].lower) ||
+          !settle_ncp(chi, nodes, size[i], -z, false, out[i].upper)) {
+        out[i] = ncp_limits(size[i], df, level);
+      }
     }
     return;
   }
@@ -311,24 +341,6 @@ inline bool ncp_limits(const std::vector<double>& t, const std::vector<double>& 
     if (keep_going && !keep_going()) return false;
   }
   return true;
-}
-
-// The same, each as if it were the only one: the digits of ncp_limits(t, df, level).
-inline bool ncp_limits_alone(const double* t, const double* df, std::size_t n, double level,
-                             int threads, std::vector<NcpLimits>& out,
-                             const std::function<bool()>& keep_going = {}) {
-  constexpr double none = std::numeric_limits<double>::quiet_NaN();
-  constexpr std::size_t at_once = 64;
-  out.assign(n, NcpLimits{none, none, false});
-  return in_pieces((n + at_once - 1) / at_once, threads,
-                   [&](std::size_t piece) {
-                     const std::size_t end = std::min(n, (piece + 1) * at_once);
-                     for (std::size_t i = piece * at_once; i < end; ++i) {
-                       if (std::isfinite(t[i]) && df[i] > 0.0)
-                         out[i] = ncp_limits(t[i], df[i], level);
-                     }
-                   },
-                   keep_going);
 }
 
 }  // namespace vandro
