@@ -160,9 +160,8 @@ finish_pairs <- function(parts, names, labels, each, order, announced, notes, ex
 
 paired_records <- function(part, names, labels, each, order, extra, call) {
   engine <- part$engine
-  changes <- isTRUE(part$changes)
   shifts <- pilot_shifts(engine, c("a", "b"), call)
-  if (changes) shifts[["b"]] <- 0
+  if (isTRUE(part$changes)) shifts[["b"]] <- 0
   sums <- paired_sums(engine, shifts[["a"]], shifts[["b"]], call)
   texts <- intersect(c("text_ta", "text_tb"), names(sums))
   for (k in seq_along(texts)) {
@@ -173,48 +172,55 @@ paired_records <- function(part, names, labels, each, order, extra, call) {
   }
   at <- if (is.null(subgroups)) 1L else match(subgroups$labels, as.character(sums$sub))
   if (nrow(sums) == 0 || sum(sums$rows) == 0) abort_empty_table(call)
+  rows <- lapply(at, function(i) lapply(sums, `[[`, i))
   records <- lapply(seq_along(at), function(k) {
-    row <- lapply(sums, `[[`, at[[k]])
-    key <- if (!is.null(subgroups)) subgroups$keys[[k]]
-    found <- sharp_pairs(engine, row, shifts, key, part$name, call)
-    moments <- found$moments
-    for (which in seq_along(moments)) {
-      m <- moments[[which]]
-      if (m$n > 0 && !is.finite(m$mean + (if (m$n > 1) m$sd else 0))) {
-        abort_engine_infinite(engine, NULL, part$name, NULL, call)
-      }
-    }
-    r <- found$r
-    if (changes) {
-      moments[1:2] <- list(core_unknown_moments(moments[[3]]$n))
-      r <- NA_real_
-    }
-    data <- list(
-      kind = "database", pair = TRUE, engine = engine, sub = key, ordered = !is.null(order), changes = changes,
-      cache = new.env(parent = emptyenv())
-    )
-    record <- new_outcome(
-      part$name, part$label, part$unit, moments, data, list(r = r, up = row$up, down = row$down, same = row$same)
-    )
+    record <- paired_record(part, rows[[k]], shifts, subgroups$keys[[k]], !is.null(order), call)
     in_subgroup(record, subgroup_of(subgroups, k), NULL)
   })
   left_out <- lapply(seq_along(at), function(k) {
-    row <- lapply(sums, `[[`, at[[k]])
-    label <- if (!is.null(subgroups)) subgroups$labels[[k]]
-    if (changes) {
-      return(left_out_table(
-        part$name, list(reason = "change missing", group = NA_character_, n = row$only_second),
-        subgroup = label
-      ))
-    }
-    left_out_table(
-      part$name,
-      list(reason = rep("half missing", 2), group = labels, n = c(row$only_second, row$only_first)),
-      list(reason = "both halves missing", group = NA_character_, n = row$neither), extra,
-      subgroup = label
-    )
+    paired_left_out(part, rows[[k]], labels, extra, subgroups$labels[[k]])
   })
   list(records = records, left_out = left_out, subgroups = subgroups, sums = sums)
+}
+
+# One record from its row of sums; `key` is the subgroup as the engine writes it, NULL without subgroups.
+paired_record <- function(part, row, shifts, key, ordered, call) {
+  engine <- part$engine
+  changes <- isTRUE(part$changes)
+  found <- sharp_pairs(engine, row, shifts, key, part$name, call)
+  moments <- found$moments
+  for (m in moments) {
+    if (m$n > 0 && !is.finite(m$mean + (if (m$n > 1) m$sd else 0))) {
+      abort_engine_infinite(engine, NULL, part$name, NULL, call)
+    }
+  }
+  r <- found$r
+  if (changes) {
+    moments[1:2] <- list(core_unknown_moments(moments[[3]]$n))
+    r <- NA_real_
+  }
+  data <- list(
+    kind = "database", pair = TRUE, engine = engine, sub = key, ordered = ordered, changes = changes,
+    cache = new.env(parent = emptyenv())
+  )
+  new_outcome(
+    part$name, part$label, part$unit, moments, data, list(r = r, up = row$up, down = row$down, same = row$same)
+  )
+}
+
+paired_left_out <- function(part, row, labels, extra, subgroup) {
+  if (isTRUE(part$changes)) {
+    return(left_out_table(
+      part$name, list(reason = "change missing", group = NA_character_, n = row$only_second),
+      subgroup = subgroup
+    ))
+  }
+  left_out_table(
+    part$name,
+    list(reason = rep("half missing", 2), group = labels, n = c(row$only_second, row$only_first)),
+    list(reason = "both halves missing", group = NA_character_, n = row$neither), extra,
+    subgroup = subgroup
+  )
 }
 
 paired_sums <- function(engine, a, b, call, where = NULL) {

@@ -68,7 +68,8 @@ full_group_moments <- function(outcome, which) {
   d <- sprintf("(v - %s)", sql_number(m$mean))
   powers <- function(k) sprintf("SUM(%s)", paste(rep(d, k), collapse = " * "))
   found <- ask_record(outcome, engine_sums(engine_values(outcome, which), list(
-    n = sql_count_all(con), s1 = powers(1), s2 = powers(2), s3 = powers(3), s4 = powers(4), low = "MIN(v)", high = "MAX(v)"
+    n = sql_count_all(con), s1 = powers(1), s2 = powers(2), s3 = powers(3), s4 = powers(4),
+    low = "MIN(v)", high = "MAX(v)"
   )), "sums of powers")
   check_unchanged(outcome, found$n, which)
   core_full_moments(m, found$s1, found$s2, found$s3, found$s4, found$low, found$high)

@@ -386,4 +386,3 @@ check_reason <- function(reason, expect, call) {
     call = call
   )
 }
-

@@ -162,7 +162,7 @@ test_that("subgroups and ways of adjusting are declared, run and compared", {
   folder <- withr::local_tempdir()
   file <- plan_file(c(
     "by: substrate" = "by: substrate\n    each: bench", "alpha: 0.05" = "alpha: 0.05\n      subgroups: {level: 0.9}",
-    "outputs:" = "adjust: hochberg\noutputs:"
+    "outputs:" = "adjust: hochberg\noutputs:", "  report: none" = "  report: md"
   ), folder = folder)
   run <- run_quiet(file, file.path(folder, "out"))
   answers <- run$answers[[1]]
@@ -171,7 +171,7 @@ test_that("subgroups and ways of adjusting are declared, run and compared", {
   table <- as.data.frame(run)
   expect_equal(table$p_adjusted, core_adjust_p(table$p, "hochberg"))
   expect_true(file.exists(file.path(folder, "out", "tables", "subgroups.csv")))
-  text <- paste(readLines(list.files(file.path(folder, "out"), "^report[.]", full.names = TRUE)), collapse = "\n")
+  text <- paste(readLines(file.path(folder, "out", "report.md")), collapse = "\n")
   expect_match(text, "Between subgroups")
   expect_match(text, "Hochberg 1988")
 })

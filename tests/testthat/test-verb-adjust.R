@@ -1,6 +1,6 @@
-traits <- function(...) versus(seedlings, c(height, leaf_area, dry_mass, chlorophyll), substrate,
-  groups = c("compost", "peat"), ...
-)
+traits <- function(...) {
+  versus(seedlings, c(height, leaf_area, dry_mass, chlorophyll), substrate, groups = c("compost", "peat"), ...)
+}
 
 test_that("every way of adjusting is that of the core, told with its source", {
   p <- test_difference(traits(), adjust = "none")$table
