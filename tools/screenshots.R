@@ -77,7 +77,7 @@ beside("many.png", list(
   autoplot(compare_subgroups(on_benches), base_size = 8),
   autoplot(test_difference(all_traits(each = bench)), view = "intervals", base_size = 8),
   autoplot(test_difference(all_traits()), view = "overview", base_size = 8)
-), 560)
+), 560, c(1, 1.25, 1))
 
 plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate")
 beside("permutation.png", list(
