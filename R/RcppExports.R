@@ -53,8 +53,8 @@ native_join_moments <- function(moments) {
     .Call(`_vandro_native_join_moments`, moments)
 }
 
-native_ncp_limits <- function(t, df, level) {
-    .Call(`_vandro_native_ncp_limits`, t, df, level)
+native_ncp_limits <- function(t, df, level, threads) {
+    .Call(`_vandro_native_ncp_limits`, t, df, level, threads)
 }
 
 native_noncentral_t <- function(t, df, ncp) {

@@ -19,8 +19,8 @@ core_effect_parts <- function(m, r = NULL) {
 # Limits of the noncentrality of `t`: at the lower limit the tail beyond t, at the upper limit the
 # tail before it, has probability (1 - level) / 2 (Steiger & Fouladi 1997).
 # Of many each has the digits that it has alone.
-core_ncp_limits <- function(t, df, level) {
-  limits <- native_ncp_limits(as.double(t), rep_len(as.double(df), length(t)), level)
+core_ncp_limits <- function(t, df, level, threads = 1L) {
+  limits <- native_ncp_limits(as.double(t), rep_len(as.double(df), length(t)), level, threads)
   list(lower = limits[, 1], upper = limits[, 2])
 }
 
@@ -29,7 +29,8 @@ core_ncp_limits <- function(t, df, level) {
 # written as a beta function: the logarithms of two large gammas would cancel. It does not exist for
 # df = 1, where d has no mean.
 core_hedges_factor <- function(df) {
-  ifelse(df > 1, sqrt(pi) / (sqrt(df / 2) * beta((pmax(df, 2) - 1) / 2, 1 / 2)), NA_real_)
+  df[!(df > 1)] <- NA_real_
+  sqrt(pi) / (sqrt(df / 2) * beta((df - 1) / 2, 1 / 2))
 }
 
 # sqrt((w_first a^2 + w_second b^2) / (w_first + w_second)), on a scale on which squares stay in range.
@@ -38,7 +39,7 @@ core_root_mean_square <- function(a, b, w_first = 1, w_second = 1) {
   a[rep_len(w_first == 0, length(a))] <- 0
   b[rep_len(w_second == 0, length(b))] <- 0
   size <- pmax(a, b)
-  safe <- ifelse(size == 0, 1, size)
+  safe <- size + (size == 0)
   size * sqrt((w_first * (a / safe)^2 + w_second * (b / safe)^2) / (w_first + w_second))
 }
 
@@ -152,21 +153,21 @@ core_interval_methods <- function(estimand, paired) {
   )
 }
 
-core_effect_interval <- function(estimand, parts, level, method) {
+core_effect_interval <- function(estimand, parts, level, method, threads = 1L) {
   switch(method,
-    noncentral_t = core_interval_ncp(estimand, parts, level),
+    noncentral_t = core_interval_ncp(estimand, parts, level, threads),
     bonett = core_interval_bonett(estimand, parts, level),
     log_delta = core_interval_log(parts, level)
   )
 }
 
 # Limits of the noncentrality of a t statistic, divided by what makes that a standardized effect.
-core_interval_ncp <- function(estimand, parts, level) {
+core_interval_ncp <- function(estimand, parts, level, threads = 1L) {
   paired <- !is.null(parts$sd_change)
   df <- core_effect_df(estimand, parts)
   size <- if (paired) sqrt(parts$n_first) * core_paired_share(estimand, parts) else core_ncp_size(estimand, parts)
   t <- parts$gap / core_standardizer(estimand, parts) * size
-  limits <- core_ncp_limits(t, df, level)
+  limits <- core_ncp_limits(t, df, level, threads)
   factor <- if (estimand %in% c("g", "g_change")) core_hedges_factor(df) else 1
   list(lower = limits$lower / size * factor, upper = limits$upper / size * factor, df = df)
 }

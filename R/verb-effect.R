@@ -147,14 +147,15 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
   wanted <- check_estimands(estimands, study, method, call)
   ask <- list(
     level = check_level(level), method = method,
-    interval = check_interval(interval, wanted$codes, study, call)
+    interval = check_interval(interval, wanted$codes, study, call),
+    threads = as.integer(check_whole(threads, 1, 256, arg = "threads", call = call))
   )
   words <- check_size_words(size_words, size_source, call)
   ranked <- check_effect_options(wanted$codes, exact, zeros, c(!is.null(exact), !missing(zeros)), study, call)
   ask <- c(ask, ranked)
   drawn <- any(vapply(wanted$codes, effect_method, "", study, ask) == "bootstrap")
   if (!drawn && !(missing(draws) && is.null(seed))) abort_no_draws(call)
-  ask$bootstrap <- check_bootstrap(drawn, ask$interval, draws, seed, threads, study, call)
+  ask$bootstrap <- check_bootstrap(drawn, ask$interval, draws, seed, study, call)
   found <- effect_table(study, wanted, ask, words, call)
   new_answer(
     "effect", found$table, study,
@@ -206,9 +207,8 @@ abort_no_draws <- function(call) {
   )
 }
 
-check_bootstrap <- function(drawn, interval, draws, seed, threads, study, call) {
+check_bootstrap <- function(drawn, interval, draws, seed, study, call) {
   draws <- check_whole(draws, 199, 1e7, arg = "draws", call = call)
-  threads <- check_whole(threads, 1, 256, arg = "threads", call = call)
   if (!is.null(seed)) seed <- check_whole(seed, 0, 2^53, arg = "seed", call = call)
   if (!drawn) return(NULL)
   if (identical(interval, "bootstrap") && !has_values(study)) {
@@ -222,7 +222,7 @@ check_bootstrap <- function(drawn, interval, draws, seed, threads, study, call) 
       call = call
     )
   }
-  list(draws = draws, seed = seed %||% draw_seed(), threads = as.integer(threads))
+  list(draws = draws, seed = seed %||% draw_seed())
 }
 
 # From R's own generator, so that set.seed() fixes it.
@@ -415,7 +415,7 @@ effect_interval <- function(estimand, method, study, parts, m, known, ask, call)
     found <- core_t_inference(parts$gap, errors$se, errors$df, 0, "either", ask$level, 0.05)
     return(found[c("lower", "upper", "se", "df")])
   }
-  found <- core_effect_interval(estimand, core_parts_where(parts, known), ask$level, method)
+  found <- core_effect_interval(estimand, core_parts_where(parts, known), ask$level, method, ask$threads)
   lost <- which(known & is.na(found$lower + found$upper))
   if (length(lost)) abort_reason("no_convergence", study$outcomes[[lost[[1]]]], study, call, estimand)
   c(found[setdiff(names(found), "se")], list(se = found$se %||% NA_real_))
@@ -476,7 +476,7 @@ bootstrap_means <- function(outcome, study, parts, codes, ask, call) {
   if (min(lengths(values)) < 3) abort_reason("no_bootstrap", outcome, study, call, codes[[1]])
   samples <- lapply(values, core_bootstrap_sample)
   draw <- function(from, to) {
-    drawn <- core_bootstrap_parts(samples, parts, paired, ask$bootstrap$seed, from, to, ask$bootstrap$threads)
+    drawn <- core_bootstrap_parts(samples, parts, paired, ask$bootstrap$seed, from, to, ask$threads)
     lapply(stats::setNames(nm = codes), core_effect_point, drawn)
   }
   drawn <- draw_in_steps(draw, sum(lengths(values)), ask$bootstrap$draws)

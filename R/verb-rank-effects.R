@@ -86,7 +86,7 @@ bootstrap_ranks <- function(ranks, codes, ask) {
   }
   boot <- ask$bootstrap
   draw <- function(from, to) {
-    drawn <- core_rank_draws(samples, zeros, boot$seed, from, to, boot$threads, "shift" %in% codes)
+    drawn <- core_rank_draws(samples, zeros, boot$seed, from, to, ask$threads, "shift" %in% codes)
     lapply(stats::setNames(nm = codes), core_rank_effect, drawn, ranks$n)
   }
   size <- length(samples$first) + length(samples$second) + length(samples$changes)

@@ -38,12 +38,13 @@ by_loop <- function(which = seq(1, outcomes, by = 100)) {
   }
 }
 study <- versus(data, tidyselect::all_of(columns), side, groups = c("compost", "peat"))
-ours <- function() {
+ours <- function(threads = 1) {
   test_difference(study)
-  gauge_effect(study, "g")
+  gauge_effect(study, "g", threads = threads)
 }
 side_by_side("Welch, p, interval, g and its exact interval: 10,000 outcomes x 200 rows",
   "vandro: both answers" = ours,
+  "vandro: both answers, two threads" = function() ours(2),
   "loop of the formulas, 100 outcomes (x 100)" = by_loop,
   "vandro: declaration" = function() versus(data, tidyselect::all_of(columns), side, groups = c("compost", "peat")),
   rounds = 5

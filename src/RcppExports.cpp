@@ -220,15 +220,16 @@ BEGIN_RCPP
 END_RCPP
 }
 // native_ncp_limits
-Rcpp::NumericMatrix native_ncp_limits(Rcpp::NumericVector t, Rcpp::NumericVector df, double level);
-RcppExport SEXP _vandro_native_ncp_limits(SEXP tSEXP, SEXP dfSEXP, SEXP levelSEXP) {
+Rcpp::NumericMatrix native_ncp_limits(Rcpp::NumericVector t, Rcpp::NumericVector df, double level, int threads);
+RcppExport SEXP _vandro_native_ncp_limits(SEXP tSEXP, SEXP dfSEXP, SEXP levelSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type t(tSEXP);
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type df(dfSEXP);
     Rcpp::traits::input_parameter< double >::type level(levelSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_ncp_limits(t, df, level));
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_ncp_limits(t, df, level, threads));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -765,7 +766,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_moments", (DL_FUNC) &_vandro_native_moments, 1},
     {"_vandro_native_group_moments_many", (DL_FUNC) &_vandro_native_group_moments_many, 4},
     {"_vandro_native_join_moments", (DL_FUNC) &_vandro_native_join_moments, 1},
-    {"_vandro_native_ncp_limits", (DL_FUNC) &_vandro_native_ncp_limits, 3},
+    {"_vandro_native_ncp_limits", (DL_FUNC) &_vandro_native_ncp_limits, 4},
     {"_vandro_native_noncentral_t", (DL_FUNC) &_vandro_native_noncentral_t, 3},
     {"_vandro_native_normal_band", (DL_FUNC) &_vandro_native_normal_band, 5},
     {"_vandro_native_pair_moments", (DL_FUNC) &_vandro_native_pair_moments, 2},

@@ -4,11 +4,12 @@
 
 // Limits of the noncentrality; columns lower and upper, NA where the solver did not converge.
 // [[Rcpp::export]]
-Rcpp::NumericMatrix native_ncp_limits(Rcpp::NumericVector t, Rcpp::NumericVector df, double level) {
+Rcpp::NumericMatrix native_ncp_limits(Rcpp::NumericVector t, Rcpp::NumericVector df, double level,
+                                      int threads) {
   const std::size_t n = glue::common_length({t.size(), df.size()});
   std::vector<vandro::NcpLimits> found;
   glue::stop_unless(vandro::ncp_limits(Rcpp::as<std::vector<double>>(t),
-                                       Rcpp::as<std::vector<double>>(df), level, found,
+                                       Rcpp::as<std::vector<double>>(df), level, found, threads,
                                        glue::keep_going));
   Rcpp::NumericMatrix out(static_cast<int>(n), 2);
   for (std::size_t i = 0; i < n; ++i) {

@@ -60,7 +60,7 @@ TEST_CASE("many limits at once are the single ones") {
     CHECK(std::fabs(out[i].lower - one.lower) <= 1e-10 * std::fmax(1.0, std::fabs(one.lower)));
     CHECK(std::fabs(out[i].upper - one.upper) <= 1e-10 * std::fmax(1.0, std::fabs(one.upper)));
   }
-  CHECK_FALSE(vandro::ncp_limits(t, df, 0.95, out, [] { return false; }));
+  CHECK_FALSE(vandro::ncp_limits(t, df, 0.95, out, 1, [] { return false; }));
 }
 
 TEST_CASE("limits of many have the digits of single ones") {
@@ -75,5 +75,23 @@ TEST_CASE("limits of many have the digits of single ones") {
     const vandro::NcpLimits one = vandro::ncp_limits(t[i], 17.0, 0.95);
     REQUIRE(found[i].lower == one.lower);
     REQUIRE(found[i].upper == one.upper);
+  }
+}
+
+TEST_CASE("limits do not depend on the number of threads") {
+  std::vector<double> t, df;
+  for (int i = 0; i < 5000; ++i) {
+    t.push_back(6.0 * std::sin(i));
+    df.push_back(i % 50 == 0 ? 10.0 + i : 198.0);
+  }
+  std::vector<vandro::NcpLimits> alone, shared;
+  REQUIRE(vandro::ncp_limits(t, df, 0.95, alone));
+  for (const int threads : {2, 5}) {
+    REQUIRE(vandro::ncp_limits(t, df, 0.95, shared, threads));
+    for (std::size_t i = 0; i < t.size(); ++i) {
+      REQUIRE(shared[i].converged);
+      REQUIRE(shared[i].lower == alone[i].lower);
+      REQUIRE(shared[i].upper == alone[i].upper);
+    }
   }
 }

@@ -21,6 +21,7 @@
 
 #include "chebyshev.hpp"
 #include "normal.hpp"
+#include "parallel.hpp"
 
 namespace vandro {
 
@@ -314,7 +315,8 @@ inline void limits_of_range(const std::vector<double>& size, std::size_t from, s
 // The same for many t. Those with equal df share their work. Returns false when `keep_going` asked
 // to stop. NaN where t or df is.
 inline bool ncp_limits(const std::vector<double>& t, const std::vector<double>& df, double level,
-                       std::vector<NcpLimits>& out, const std::function<bool()>& keep_going = {}) {
+                       std::vector<NcpLimits>& out, int threads = 1,
+                       const std::function<bool()>& keep_going = {}) {
   constexpr double none = std::numeric_limits<double>::quiet_NaN();
   out.assign(t.size(), NcpLimits{none, none, false});
   std::vector<std::size_t> order;
@@ -324,11 +326,19 @@ inline bool ncp_limits(const std::vector<double>& t, const std::vector<double>& 
   std::sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
     return df[a] != df[b] ? df[a] < df[b] : std::fabs(t[a]) < std::fabs(t[b]);
   });
-  constexpr std::size_t at_once = 20000;
-  for (std::size_t start = 0; start < order.size();) {
-    std::size_t end = start;
-    while (end < order.size() && end - start < at_once && df[order[end]] == df[order[start]]) ++end;
-    std::vector<double> size(end - start);
+  // Ranges of equal df, each long enough to be worth its interpolant.
+  const std::size_t share = order.size() / static_cast<std::size_t>(std::max(threads, 1)) + 1;
+  const std::size_t at_once = std::min<std::size_t>(20000, std::max<std::size_t>(1000, share));
+  std::vector<std::size_t> starts;
+  for (std::size_t i = 0; i < order.size(); ++i) {
+    if (i == 0 || i - starts.back() == at_once || df[order[i]] != df[order[i - 1]]) {
+      starts.push_back(i);
+    }
+  }
+  starts.push_back(order.size());
+  const auto limits_of = [&](std::size_t piece) {
+    const std::size_t start = starts[piece];
+    std::vector<double> size(starts[piece + 1] - start);
     for (std::size_t i = 0; i < size.size(); ++i) size[i] = std::fabs(t[order[start + i]]);
     std::vector<NcpLimits> found(size.size());
     detail::limits_of_range(size, 0, size.size(), df[order[start]], level, found);
@@ -337,10 +347,9 @@ inline bool ncp_limits(const std::vector<double>& t, const std::vector<double>& 
       out[at] =
           t[at] < 0.0 ? NcpLimits{-found[i].upper, -found[i].lower, found[i].converged} : found[i];
     }
-    start = end;
-    if (keep_going && !keep_going()) return false;
-  }
-  return true;
+  };
+  return in_pieces(starts.size() - 1, threads, limits_of, keep_going) &&
+         (!keep_going || keep_going());
 }
 
 }  // namespace vandro
