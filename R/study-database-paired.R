@@ -44,12 +44,6 @@ database_wide <- function(table, shape, roles, each, order, options, call) {
   )
 }
 
-engine_extras <- function(engine, each, order) {
-  keep_known(list(
-    sub = if (!is.null(each)) sql_name(engine$con, each), ord = if (!is.null(order)) sql_name(engine$con, order)
-  ))
-}
-
 pair_texts <- function(engine, names) {
   texts <- lapply(names, function(name) sql_is_text(engine$con, name))
   keep_known(stats::setNames(texts, c("ta", "tb")[seq_along(names)]))
@@ -84,14 +78,16 @@ database_long <- function(table, shape, roles, each, order, options, call) {
   con <- engine$con
   id <- paste0("id", seq_along(ids))
   keyed <- paste(paste(id, "IS NOT NULL"), collapse = " AND ")
-  values <- stats::setNames(vapply(names, engine_value, "", engine = engine), paste0("x", seq_along(names)))
   rows <- engine_columns(table, c(
     list(grp = sql_name(con, by)), stats::setNames(lapply(ids, sql_name, con = con), id),
-    engine_extras(engine, each, NULL), as.list(values)
+    engine_extras(engine, each, NULL), engine_outcomes(engine, names)
   ))
-  counted <- ask_engine(utils::head(engine_sums(dplyr::group_by(rows, !!as.name("grp")), list(
-    rows = sql_count_all(con), keyless = sql_count_where(con, sprintf("NOT (%s)", keyed))
-  )), engine_most_groups + 1), "counts", call, engine)
+  texts <- intersect(paste0("t", seq_along(names)), colnames(rows))
+  sums <- engine_sums(dplyr::group_by(rows, !!as.name("grp")), c(
+    list(rows = sql_count_all(con), keyless = sql_count_where(con, sprintf("NOT (%s)", keyed))),
+    stats::setNames(lapply(texts, sql_count_where, con = con), texts)
+  ))
+  counted <- ask_engine(utils::head(sums, engine_most_groups + 1), "counts", call, engine)
   if (nrow(counted) == 0) abort_empty_table(call)
   if (nrow(counted) > engine_most_groups) abort_engine_groups(call)
   label <- as.character(counted$grp)
@@ -103,6 +99,10 @@ database_long <- function(table, shape, roles, each, order, options, call) {
   )
   if (length(groups$label) < 2) abort_one_group(groups, by, call)
   wanted <- wanted_groups(options$groups, groups, by, call)
+  for (text in texts) {
+    count <- sum(counted[[text]][match(wanted$key, label)])
+    if (count > 0) abort_engine_text(names[[match(text, texts)]], count, call)
+  }
   keys <- counted$grp[match(wanted$key, label)]
   is_group <- vapply(1:2, function(g) sql_is(con, "grp", keys[[g]]), "")
   own <- engine_where(rows, sprintf("(%s) AND (%s OR %s)", keyed, is_group[[1]], is_group[[2]]))
@@ -191,7 +191,7 @@ paired_record <- function(part, row, shifts, key, ordered, call) {
   moments <- found$moments
   for (m in moments) {
     if (m$n > 0 && !is.finite(m$mean + (if (m$n > 1) m$sd else 0))) {
-      abort_engine_infinite(engine, NULL, part$name, NULL, call)
+      abort_engine_infinite(part$name, call)
     }
   }
   r <- found$r

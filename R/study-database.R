@@ -65,13 +65,22 @@ new_engine <- function(table, scale_by, call) {
 
 # The columns that matter, under names of our own: grp, sub, ord, x1, x2, ... as doubles.
 group_relation <- function(engine, names, by, each, order) {
-  con <- engine$con
-  values <- stats::setNames(vapply(names, engine_value, "", engine = engine), paste0("x", seq_along(names)))
-  texts <- lapply(names, function(name) sql_is_text(con, name))
-  names(texts) <- paste0("t", seq_along(names))
   engine_columns(engine$table, c(
-    list(grp = sql_name(con, by)), if (!is.null(each)) list(sub = sql_name(con, each)),
-    if (!is.null(order)) list(ord = sql_name(con, order)), as.list(values), keep_known(texts)
+    list(grp = sql_name(engine$con, by)), engine_extras(engine, each, order), engine_outcomes(engine, names)
+  ))
+}
+
+# Outcomes as x1, x2, ..., and whether they hold text as t1, t2, ... where a column can.
+engine_outcomes <- function(engine, names) {
+  values <- lapply(names, engine_value, engine = engine)
+  texts <- lapply(names, function(name) sql_is_text(engine$con, name))
+  at <- seq_along(names)
+  c(stats::setNames(values, paste0("x", at)), keep_known(stats::setNames(texts, paste0("t", at))))
+}
+
+engine_extras <- function(engine, each, order) {
+  keep_known(list(
+    sub = if (!is.null(each)) sql_name(engine$con, each), ord = if (!is.null(order)) sql_name(engine$con, order)
   ))
 }
 
@@ -201,7 +210,7 @@ settle_group_sums <- function(engine, names, found, sums, wanted, subgroups, cal
     for (x in broken) {
       for (what in paste0(c("n_", "s_", "q_", "c_"), x)) found[[what]] <- masked[[what]][at]
       if (!all_finite(found[rows[!is.na(rows)], ], x)) {
-        abort_engine_infinite(engine, x, names[[match(x, columns)]], wanted, call)
+        abort_engine_infinite(names[[match(x, columns)]], call)
       }
     }
   }
@@ -259,7 +268,7 @@ group_condition <- function(con, key, sub) {
   paste(c(sql_is(con, "grp", key), if (!is.null(sub)) sql_is(con, "sub", sub)), collapse = " AND ")
 }
 
-abort_engine_infinite <- function(engine, x, name, wanted, call) {
+abort_engine_infinite <- function(name, call) {
   abort_vandro(
     c(
       "Outcome {.val {name}} must be finite.", "x" = "In the database it holds infinite values, or sums beyond the range

@@ -94,3 +94,14 @@ test_that("equal changes have no spread, and differences of decimals are those o
   flat <- sqlite(x = data.frame(a = c(3, 5, 9), b = c(1, 3, 7)))
   expect_error(test_difference(versus_paired(lazy(flat, "x"), a, b)), class = "vandro_error_no_spread")
 })
+
+test_that("text among the numbers of SQLite is no zero, in either shape", {
+  long <- long_pairs(pairs_data(12))
+  con <- sqlite(long = long, wide = pairs_data(12))
+  DBI::dbExecute(con, "UPDATE long SET value = 'n/a' WHERE rowid = 5")
+  DBI::dbExecute(con, "UPDATE wide SET noon = 'n/a' WHERE rowid IN (2, 3)")
+  expect_error(versus_paired(lazy(con, "long"), value, time, plant, groups = c("noon", "dawn")), "1 row",
+    class = "vandro_error_not_numeric"
+  )
+  expect_error(versus_paired(lazy(con, "wide"), noon, dawn), "2 rows", class = "vandro_error_not_numeric")
+})
