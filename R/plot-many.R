@@ -22,6 +22,8 @@ many_data <- function(answer, standardized) {
   data <- data.frame(
     name = many_labels(rows, records, answer$study), estimate = rows$estimate, lower = rows$lower, upper = rows$upper,
     joint_lower = rows$joint_lower %||% NA_real_, joint_upper = rows$joint_upper %||% NA_real_, p = rows$p,
+    # Also where p is below every double.
+    height = -rows$log_p / log(10),
     decided = p <= rows$alpha, none = ifelse(rows$estimand == "superiority", 0.5, rows$beyond)
   )
   if (!standardized) return(data)
@@ -151,16 +153,15 @@ many_dark <- function(answer) {
 draw_overview <- function(answer, look) {
   standardized <- !answer$settings$method[[1]] %in% c("relative", "signed_ranks", "permutation")
   data <- many_data(answer, standardized)
-  data$height <- -log10(data$p)
   k <- look$base_size / 11
-  named <- utils::head(data[order(data$p, -abs(data$estimate)), ], labelled_points)
-  limit <- suppressWarnings(max(data$p[data$decided]))
+  named <- utils::head(data[order(-data$height, -abs(data$estimate)), ], labelled_points)
+  limit <- if (any(data$decided)) min(data$height[data$decided])
   look$title <- look$title %||%
     wrap_label(sprintf("%s, effect and p: %s", many_title(answer$study), study_direction(answer$study)), 58)
   ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$height)) +
     ggplot2::geom_vline(xintercept = data$none[[1]], colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
-    (if (is.finite(limit)) {
-      ggplot2::geom_hline(yintercept = -log10(limit), colour = faint, linewidth = 0.4 * k, linetype = "dashed")
+    (if (!is.null(limit)) {
+      ggplot2::geom_hline(yintercept = limit, colour = faint, linewidth = 0.4 * k, linetype = "dashed")
     }) +
     ggplot2::geom_point(
       size = (if (nrow(data) > 500) 1 else 2.2) * k, shape = ifelse(data$decided, 16, 1),
@@ -172,14 +173,14 @@ draw_overview <- function(answer, look) {
     ) +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = 0.12)) +
     ggplot2::scale_y_continuous(
-      breaks = p_breaks(data$p), labels = p_tick, expand = ggplot2::expansion(mult = c(0.02, 0.1))
+      breaks = p_breaks(max(data$height)), labels = p_tick, expand = ggplot2::expansion(mult = c(0.02, 0.1))
     ) +
     figure_labels(
       look,
       x = many_axis(answer, standardized),
       caption = wrap_caption(
         "Every point an outcome; p upwards towards 0, on a logarithmic axis.", many_dark(answer),
-        if (is.finite(limit)) "Dashed: the largest such p."
+        if (!is.null(limit)) "Dashed: the largest such p."
       ),
       alt = sprintf(
         "Effect and p of %d outcomes; %d significant. Smallest p: %s.", nrow(data), sum(data$decided),
@@ -191,10 +192,12 @@ draw_overview <- function(answer, look) {
     ggplot2::theme(panel.grid.major.y = grid_line())
 }
 
-# Powers of ten, at most seven of them.
-p_breaks <- function(p) {
-  most <- max(1, ceiling(-log10(min(p))))
-  unique(c(0, -log10(0.05), seq(0, most, by = max(1, ceiling(most / 6)))))
+# Powers of ten, at most seven of them; 0.05 where it does not fall upon one.
+p_breaks <- function(highest) {
+  most <- max(1, ceiling(highest))
+  steps <- c(outer(c(1, 2, 5), 10^(0:ceiling(log10(most))), "*"))
+  step <- min(steps[steps >= most / 6])
+  c(seq(0, most, by = step), if (step <= 2) -log10(0.05))
 }
 
 p_tick <- function(height) {
@@ -216,7 +219,9 @@ autoplot.vandro_subgroups <- function(object, ..., outcome = NULL, base_size = N
   look <- figure_look(base_size, title, caption, NULL, call)
   known <- unique(object$table$outcome)
   if (!is.null(outcome)) known <- check_choice(outcome, known, arg = "outcome", call = call)
-  known <- utils::head(known, most_panels)
+  shown <- min(length(known), most_panels)
+  told <- if (shown < length(known)) sprintf("The first %d of %d outcomes.", shown, length(known))
+  known <- known[seq_len(shown)]
   rows <- object$detail$differences
   rows <- rows[rows$outcome %in% known & !is.na(rows$estimate), ]
   k <- look$base_size / 11
@@ -246,7 +251,7 @@ autoplot.vandro_subgroups <- function(object, ..., outcome = NULL, base_size = N
       look,
       x = if (length(units) == 1 && !is.null(units[[1]])) sprintf("Difference (%s)", units[[1]]) else "Difference",
       caption = wrap_caption(
-        sprintf("Bars: %s intervals within each subgroup.", format_percent(object$settings$level)),
+        told, sprintf("Bars: %s intervals within each subgroup.", format_percent(object$settings$level)),
         "Dotted: no difference; dashed: mean over the subgroups, weighted by 1 / SE\u00b2.",
         sprintf(
           "p above a panel: of the test that the difference is the same in all subgroups%s.",

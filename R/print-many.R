@@ -19,7 +19,7 @@ record_blocks <- function(x, block) {
   blocks
 }
 
-# The rows that are shown, of `kind` lines in all, in their order: all of few, else those of the smallest p.
+# The rows that are shown: all of few, else those of the smallest p, or of the clearest evidence.
 shown_rows <- function(table) {
   if (nrow(table) <= most_lines) return(table)
   weight <- table$p_adjusted %||% table$p

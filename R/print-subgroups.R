@@ -55,12 +55,11 @@ subgroup_cells <- function(x, name, digits) {
 
 all_subgroups_words <- function(row, x) {
   if (!is.na(row$reason)) return(row$reason)
-  paste0(
-    sprintf(
-      "F(%s, %s) = %s, %s: %s", format_df(row$df), format_df(row$df_second), format_number(row$statistic),
-      format_p(row$p, alpha = row$alpha), heterogeneity_words(row, x)
-    ),
-    if (!is.na(row$p_adjusted)) sprintf("; adjusted for several outcomes %s", format_p(row$p_adjusted))
+  sprintf(
+    "F(%s, %s) = %s, %s%s: %s", format_df(row$df), format_df(row$df_second), format_number(row$statistic),
+    format_p(row$p, alpha = row$alpha),
+    if (is.na(row$p_adjusted)) "" else sprintf(", adjusted for several outcomes %s", format_p(row$p_adjusted)),
+    heterogeneity_words(row, x)
   )
 }
 

@@ -118,6 +118,16 @@ test_that("figures of many show every outcome with a result, on a scale they sha
   expect_error(ggplot2::ggplotGrob(overview), NA)
   expect_error(ggplot2::ggplotGrob(sized), NA)
   expect_identical(p_tick(c(0, 1, 4, 7)), c("1", ".1", ".0001", "1e-7"))
+  expect_equal(p_breaks(4.2), c(0:5, -log10(0.05)))
+  expect_equal(p_breaks(324), c(0, 100, 200, 300))
+  # Below the smallest double p still has its place.
+  far <- data.frame(side = rep(c("compost", "peat"), each = 200), V1 = sin(1:400), V2 = cos(1:400))
+  far[far$side == "peat", 2:3] <- far[far$side == "peat", 2:3] + rep(c(90, 400), each = 200)
+  tiny <- test_difference(declared(far, c("V1", "V2")))
+  heights <- autoplot(tiny, view = "overview")$data$height
+  expect_equal(heights, -tiny$table$log_p / log(10))
+  expect_gt(min(heights), 324)
+  expect_gt(diff(heights), 100)
   many <- autoplot(answer, view = "paper")
   expect_s3_class(many, "vandro_page")
   expect_length(many$plots, 1)
