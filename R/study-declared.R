@@ -3,22 +3,22 @@
 # Columns by name, everything else by value, what is the default not at all. `frame` is that of the declaring function;
 # a data frame that has no name there is called `data`, and what is too long to be written out by its argument's name.
 declared_call <- function(verb, frame) {
-  fn <- rlang::frame_fn(frame)
+  defaults <- formals(rlang::frame_fn(frame))
   columns <- if (!grepl("summary", verb)) {
     c("outcome", "by", "first", "second", "change", "id", "order", "blocks", "counts", "each")
   }
   expression_of <- function(name) {
-    rlang::quo_get_expr(eval(rlang::call2(rlang::enquo, as.name(name)), frame))
+    rlang::quo_get_expr(eval(as.call(list(rlang::enquo, as.name(name))), frame))
   }
-  given <- Filter(function(name) !eval(rlang::call2("missing", as.name(name), .ns = "base"), frame), setdiff(
-    names(formals(fn)), "..."
-  ))
+  names <- setdiff(names(defaults), "...")
+  is_missing <- function(name) eval(as.call(list(missing, as.name(name))), frame)
+  given <- names[!vapply(names, is_missing, NA)]
   texts <- lapply(given, function(name) {
     # Once it was looked at only the promise knows how the data frame was called.
     if (name == "data") return(data_text(eval(quote(substitute(data)), frame)))
     if (name %in% columns) return(paste(name, "=", code_text(expression_of(name), name)))
-    value <- rlang::env_get(frame, name)
-    if (!identical(value, formals(fn)[[name]])) paste(name, "=", code_text(value, name))
+    value <- frame[[name]]
+    if (!identical(value, defaults[[name]])) paste(name, "=", code_text(value, name))
   })
   # Columns of pairs come by position, or by their names in `...`.
   more <- if (verb == "versus_paired") eval(quote(rlang::enquos(...)), frame)
