@@ -17,6 +17,7 @@ leans_on <- list(
 
 # --- shape ------------------------------------------------------------------------------------------
 
+# `values`: NULL where they stay in a database.
 shape_checks <- function(outcome, study, which, values, quarters, ask) {
   m <- outcome$moments[[which]]
   paired <- is_paired(study)
@@ -36,7 +37,7 @@ shape_checks <- function(outcome, study, which, values, quarters, ask) {
   )
   if (!paired) return(rows)
   bowley <- core_quartile_skewness(quarters[[1]], quarters[[2]], quarters[[3]])
-  zeros <- sum(values == 0)
+  zeros <- if (is.null(values)) outcome$pairs$same else sum(values == 0)
   c(rows, list(
     row("symmetry", "skewness of the quartiles", symmetry_seen(bowley), leans_on$symmetry, "Yule 1911",
       estimate = bowley
@@ -49,12 +50,12 @@ shape_checks <- function(outcome, study, which, values, quarters, ask) {
 }
 
 normality_row <- function(row, values, m, leaning, ask) {
-  small <- m$n <= 5000
+  small <- !is.null(values) && m$n <= 5000
   found <- if (small) core_shapiro_wilk(values) else core_omnibus(m$n, m$skewness, m$kurtosis)
   method <- if (small) "Shapiro-Wilk" else "omnibus of skewness and kurtosis"
   source <- if (small) "Shapiro & Wilk 1965; Royston 1995" else "D'Agostino & Pearson 1973"
   if (is.na(found$log_p)) {
-    seen <- if (m$n < 3) "too few values to look" else "the values do not vary"
+    seen <- if (m$n < if (small) 3 else 20) "too few values to look" else "the values do not vary"
     return(row("normality", method, seen, leaning, source))
   }
   row("normality", method, normality_seen(found$log_p, m$n, ask), leaning, source,

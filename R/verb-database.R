@@ -98,7 +98,7 @@ database_checks <- function(outcome, study, ask) {
   per_group <- lapply(looked, function(which) {
     quarters <- quartiles_of(outcome, which)
     c(
-      database_shape_checks(outcome, study, which, quarters, ask),
+      shape_checks(outcome, study, which, NULL, quarters, ask),
       database_oddity_checks(outcome, study, which, quarters)
     )
   })
@@ -106,48 +106,6 @@ database_checks <- function(outcome, study, ask) {
     side_by_side(per_group), database_end_checks(outcome, study, ask, looked), spread_checks(outcome, study, ask),
     database_order_checks(outcome, study, ask, looked), database_pairing_checks(outcome, study)
   )
-}
-
-database_shape_checks <- function(outcome, study, which, quarters, ask) {
-  m <- outcome$moments[[which]]
-  paired <- is_paired(study)
-  leaning <- leans_on[[if (paired) "shape_pairs" else "shape"]]
-  row <- function(...) check_row(outcome, study, which, ..., n = m$n)
-  skew_error <- core_skewness_error(m$n)
-  tail_error <- core_kurtosis_error(m$n)
-  found <- core_omnibus(m$n, m$skewness, m$kurtosis)
-  normality <- if (is.na(found$log_p)) {
-    row("normality", "omnibus of skewness and kurtosis", "not known: too few values, or no spread", leaning,
-      "D'Agostino & Pearson 1973"
-    )
-  } else {
-    row("normality", "omnibus of skewness and kurtosis", normality_seen(found$log_p, m$n, ask), leaning,
-      "D'Agostino & Pearson 1973",
-      statistic = found$statistic, statistic_name = "K2", df = 2, log_p = found$log_p
-    )
-  }
-  rows <- list(
-    row("size", "number of values", number_seen(m$n), leaning, NA_character_, estimate = m$n),
-    row("skewness", "G1", skewness_seen(m$skewness, skew_error, ask), leaning, "Joanes & Gill 1998",
-      estimate = m$skewness, se = skew_error
-    ),
-    row("kurtosis", "G2", kurtosis_seen(m$kurtosis, tail_error, ask), leaning, "Joanes & Gill 1998",
-      estimate = m$kurtosis, se = tail_error
-    ),
-    normality
-  )
-  if (!paired) return(rows)
-  bowley <- core_quartile_skewness(quarters[[1]], quarters[[2]], quarters[[3]])
-  zeros <- outcome$pairs$same
-  c(rows, list(
-    row("symmetry", "skewness of the quartiles", symmetry_seen(bowley), leans_on$symmetry, "Yule 1911",
-      estimate = bowley
-    ),
-    row("zeros", "count", if (zeros) "changes of exactly 0 carry no direction" else "none", leans_on$symmetry,
-      NA_character_,
-      estimate = zeros
-    )
-  ))
 }
 
 # Counts only: which rows they are stays in the database.
