@@ -17,7 +17,12 @@
 #'   `expect = "higher", beyond = 5` asks "higher by more than 5?"; non-inferiority is
 #'   `expect = "higher", beyond = -margin`.
 #' @param level Confidence of the two-sided interval, strictly between 0 and 1.
-#' @param adjust `"holm"` or `"none"`: adjustment of p for several outcomes.
+#' @param adjust Adjustment of p for several outcomes and subgroups, of the primary method: `"holm"` (the default),
+#'   `"hochberg"`, `"bonferroni"`, `"benjamini_hochberg"`, from one joint resampling of all outcomes `"max_t"` (step-down)
+#'   or `"max_t_single"`, or `"none"`. See section Several outcomes.
+#' @param simultaneous Whether to add intervals that hold for all outcomes and subgroups at once with confidence
+#'   `level`: of Bonferroni's level for `"holm"`, `"hochberg"` and `"bonferroni"`, of the largest t for `"max_t"` and
+#'   `"max_t_single"`; `"benjamini_hochberg"` and `"none"` have none.
 #' @param alpha Significance level of the decision, strictly between 0 and 0.5.
 #' @param reason Why a directional question was asked, decided before looking; kept and printed with the
 #'   result.
@@ -34,7 +39,8 @@
 #' @param draws,seed,threads Of `"relative"` for small groups whose assignments are too many to list, and of
 #'   `"permutation"`: number of random ones, from 199 (for `"permutation"` giving a number asks for random draws;
 #'   `NULL`: 99,999, of trimmed means and medians 9999, fewer for very long data), their seed (`NULL` takes one from R's
-#'   generator; it is kept in `settings`), and threads, on which the result does not depend.
+#'   generator; it is kept in `settings`), and threads, on which the result does not depend. The same of
+#'   `adjust = "max_t"`, with 9999 draws.
 #' @param max_memory Of `"permutation"`: gigabytes that counting may take; a way that needs more is not taken.
 #' @return An answer (classes `vandro_difference`, `vandro_answer`); its table has one row per outcome
 #'   and method with the columns of [as.data.frame.vandro_answer()] and
@@ -45,6 +51,11 @@
 #'     \item{`log_p`}{natural logarithm of p, exact where p itself is too small for a number.}
 #'     \item{`alpha`}{as given.}
 #'     \item{`p_adjusted`}{p adjusted for several outcomes; `NA` for one and beside the primary method.}
+#'     \item{`joint_lower`, `joint_upper`}{with `simultaneous = TRUE`: limits that hold for all at once, in the unit of
+#'       the estimate.}
+#'     \item{`subgroup`}{of a study with subgroups.}
+#'     \item{`reason`}{where an outcome or subgroup has no answer (one group only, no spread): why. Its numbers are
+#'       `NA`. `NA` beside an answer; without such rows there is no such column. An error where no outcome has one.}
 #'   }
 #'   With a rank method in the call also
 #'   \describe{
@@ -163,8 +174,26 @@
 #'   \deqn{\frac{2 r (1 - r^L)}{L (1 - r^2)} \le 0.1,}{2 r (1 - r^L) / (L (1 - r^2)) <= 0.1,}
 #'   where dependence fades geometrically (variance: Bayley & Hammersley 1946), but at least eight runs; the neighbours'
 #'   correlation r is corrected by (1 + 3 r)/n for its bias in short series (Marriott & Pope 1954).
-#' @section Several outcomes: One row each. `p_adjusted` is p adjusted for their number by Holm's (1979)
-#'   step-down method; `adjust = "none"` leaves it out.
+#' @section Several outcomes: One row for each outcome, or outcome and subgroup, with the digits of a call for it alone.
+#'   With the m known p in order, \eqn{p_{(1)} \le \dots \le p_{(m)}}{p(1) <= ... <= p(m)}, `p_adjusted` is
+#'   \deqn{\mathrm{Bonferroni}\; m\,p_{(i)}, \quad \mathrm{Holm}\; \max_{j \le i} (m - j + 1)\,p_{(j)}, \quad
+#'     \mathrm{Hochberg}\; \min_{j \ge i} (m - j + 1)\,p_{(j)}, \quad
+#'     \mathrm{Benjamini, Hochberg}\; \min_{j \ge i} m\,p_{(j)} / j,}{Bonferroni m p(i), Holm max over j <= i of
+#'     (m - j + 1) p(j), Hochberg min over j >= i of (m - j + 1) p(j), Benjamini and Hochberg min over j >= i of
+#'     m p(j) / j,}
+#'   at most 1. The first three keep the chance of any false rejection at `alpha` (Dunn 1961; Holm 1979; Hochberg 1988,
+#'   for independent or positively dependent tests), the last the expected share of false ones among the rejections
+#'   (Benjamini & Hochberg 1995).
+#'
+#'   `"max_t"` (Westfall & Young 1993, algorithm 4.1) reassigns whole rows, all outcomes of a unit together, or the
+#'   signs of its changes, so that it makes use of how outcomes go together: with the t of outcomes in order, the
+#'   adjusted p of number i is the share of reassignments in which the largest t of numbers i to m is at least the
+#'   observed one, and no smaller than that of number i - 1; `"max_t_single"` takes the largest of all m. Rows are
+#'   reassigned within `blocks` and subgroups; missing values stay with their rows. All assignments are listed where
+#'   they are at most 20,000 and no `draws` are given, or at most 5 million with `exact = TRUE`; else `draws` random
+#'   ones, and p = (b + 1) / (draws + 1). Only for Welch, Student and pairs, from single measurements. Its simultaneous intervals are
+#'   the estimate -/+ c times the standard error, with c the largest t that at most a share 1 - `level` of the
+#'   reassignments exceeds.
 #' @section Interval and test: p <= `alpha` exactly when the matching interval excludes `beyond`: the
 #'   two-sided interval at 1 - `alpha`, or at 1 - 2 `alpha` for a directional question, which is also
 #'   shown as a bound in words. A limit is never infinite. With ties just at `beyond` a limit of the shift can equal
@@ -176,14 +205,18 @@
 #' @section Errors: `vandro_error_one_value` (a group with one value; Student needs two in one group only),
 #'   `vandro_error_no_spread` (neither group varies), `vandro_error_out_of_range` (numbers beyond the range
 #'   of a double), `vandro_error_method_design`, `vandro_error_contradiction` (a `reason` without a
-#'   direction, an option of another method), `vandro_error_bad_value` (an option that is misspelt or out of range),
+#'   direction, an option of another method, `"max_t"` with ranks, `simultaneous` with an `adjust` that has no such
+#'   intervals), `vandro_error_bad_value` (an option that is misspelt or out of range),
 #'   `vandro_error_needs_values` (ranks of published numbers), `vandro_error_all_zero` (every change equals
 #'   `beyond`), `vandro_error_exact_cost`, `vandro_error_bad_blocks` (a block with one group, or
 #'   missing), `vandro_error_order` (ties in an order that runs need), `vandro_error_needs_order`,
 #'   `vandro_error_too_few_runs`, `vandro_error_not_a_study`. Warnings: `vandro_warning_unattainable`,
 #'   `vandro_warning_undecided`. A
 #'   p-value is never 0: below the smallest double it is that double and `log_p` tells its size.
-#' @references Brunner, E. & Munzel, U. (2000). The nonparametric Behrens-Fisher problem: asymptotic theory and a
+#' @references Benjamini, Y. & Hochberg, Y. (1995). Controlling the false discovery rate: a practical and powerful
+#'   approach to multiple testing. *Journal of the Royal Statistical Society B* 57, 289-300.
+#'
+#'   Brunner, E. & Munzel, U. (2000). The nonparametric Behrens-Fisher problem: asymptotic theory and a
 #'   small-sample approximation. *Biometrical Journal* 42, 17-25.
 #'
 #'   Bayley, G. V. & Hammersley, J. M. (1946). The "effective" number of independent observations in an autocorrelated
@@ -195,9 +228,13 @@
 #'   Clopper, C. J. & Pearson, E. S. (1934). The use of confidence or fiducial limits illustrated in the case of the
 #'   binomial. *Biometrika* 26, 404-413.
 #'
+#'   Dunn, O. J. (1961). Multiple comparisons among means. *Journal of the American Statistical Association* 56, 52-64.
+#'
 #'   Fisher, R. A. (1925). *Statistical methods for research workers*, section 24.1.
 #'
 #'   Fisher, R. A. (1935). *The design of experiments*, section 21.
+#'
+#'   Hochberg, Y. (1988). A sharper Bonferroni procedure for multiple tests of significance. *Biometrika* 75, 800-802.
 #'
 #'   Hodges, J. L. & Lehmann, E. L. (1963). Estimates of location based on rank tests. *Annals of Mathematical
 #'   Statistics* 34, 598-611.
@@ -250,6 +287,9 @@
 #'   Welch, B. L. (1947). The generalization of "Student's" problem when several different population
 #'   variances are involved. *Biometrika* 34, 28-35, eq. 28.
 #'
+#'   Westfall, P. H. & Young, S. S. (1993). *Resampling-based multiple testing: examples and methods for p-value
+#'   adjustment*, algorithm 4.1.
+#'
 #'   Wilcoxon, F. (1945). Individual comparisons by ranking methods. *Biometrics Bulletin* 1, 80-83.
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
@@ -276,6 +316,11 @@
 #' test_difference(plots, "permutation")
 #' benches <- versus(seedlings, height, substrate, groups = c("compost", "peat"), blocks = bench)
 #' test_difference(benches, "permutation", seed = 1)
+#'
+#' # Four outcomes together, and one outcome on every bench
+#' traits <- versus(seedlings, c(height, leaf_area, dry_mass, chlorophyll), substrate, groups = c("compost", "peat"))
+#' test_difference(traits, adjust = "max_t", simultaneous = TRUE, draws = 999, seed = 1)
+#' test_difference(versus(seedlings, height, substrate, groups = c("compost", "peat"), each = bench))
 #' @export
 test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0, level = 0.95,
                             alpha = 0.05, adjust = "holm", simultaneous = FALSE, reason = NULL, exact = NULL,

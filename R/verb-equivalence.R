@@ -16,6 +16,8 @@
 #'   of pairs also `"change"`. Default: "average"; "pooled" where the primary method is Student's; "change" of pairs.
 #' @param alpha Significance level of either one-sided test, strictly between 0 and 0.5; the interval against the
 #'   bounds has level 1 - 2 `alpha`, that of the difference 1 - `alpha`.
+#' @param adjust Adjustment of the larger p for several outcomes and subgroups, one of those of [test_difference()] but
+#'   for `"max_t"` and `"max_t_single"`. The verdict is that of p and interval as they are.
 #' @param reason Why these bounds, decided before looking; kept and printed with the result.
 #' @return An answer (classes `vandro_equivalence`, `vandro_answer`); its table has one row per outcome and method with
 #'   the columns of [as.data.frame.vandro_answer()] and
