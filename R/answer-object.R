@@ -100,7 +100,9 @@ check_answer <- function(x, call = rlang::caller_env()) {
 #'   `method`, `estimand`, `estimate`, `se`, `lower`, `upper`, `level` (confidence of the interval),
 #'   `statistic`, `statistic_name`, `df`, `p`, `p_kind` ("exact", "bracketed", "asymptotic",
 #'   "simulated"), `expect`, `beyond`, `n_first`, `n_second`. `NA` means not applicable. Each verb's
-#'   help page names the columns it adds.
+#'   help page names the columns it adds. Of a study with subgroups there is `subgroup`; where one of several outcomes
+#'   or subgroups has no answer (one group only, no spread) its row has `NA` and there is a column `reason` that says
+#'   why, itself `NA` beside an answer.
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"))
 #' as.data.frame(test_difference(study))

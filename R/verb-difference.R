@@ -53,9 +53,6 @@
 #'     \item{`p_adjusted`}{p adjusted for several outcomes; `NA` for one and beside the primary method.}
 #'     \item{`joint_lower`, `joint_upper`}{with `simultaneous = TRUE`: limits that hold for all at once, in the unit of
 #'       the estimate.}
-#'     \item{`subgroup`}{of a study with subgroups.}
-#'     \item{`reason`}{where an outcome or subgroup has no answer (one group only, no spread): why. Its numbers are
-#'       `NA`. `NA` beside an answer; without such rows there is no such column. An error where no outcome has one.}
 #'   }
 #'   With a rank method in the call also
 #'   \describe{
