@@ -18,8 +18,8 @@
 #'   `expect = "higher", beyond = -margin`.
 #' @param level Confidence of the two-sided interval, strictly between 0 and 1.
 #' @param adjust Adjustment of p for several outcomes and subgroups, of the primary method: `"holm"` (the default),
-#'   `"hochberg"`, `"bonferroni"`, `"benjamini_hochberg"`, from one joint resampling of all outcomes `"max_t"` (step-down)
-#'   or `"max_t_single"`, or `"none"`. See section Several outcomes.
+#'   `"hochberg"`, `"bonferroni"`, `"benjamini_hochberg"`, from one joint resampling of all outcomes `"max_t"`
+#'   (step-down) or `"max_t_single"`, or `"none"`. See section Several outcomes.
 #' @param simultaneous Whether to add intervals that hold for all outcomes and subgroups at once with confidence
 #'   `level`: of Bonferroni's level for `"holm"`, `"hochberg"` and `"bonferroni"`, of the largest t for `"max_t"` and
 #'   `"max_t_single"`; `"benjamini_hochberg"` and `"none"` have none.
@@ -188,9 +188,9 @@
 #'   observed one, and no smaller than that of number i - 1; `"max_t_single"` takes the largest of all m. Rows are
 #'   reassigned within `blocks` and subgroups; missing values stay with their rows. All assignments are listed where
 #'   they are at most 20,000 and no `draws` are given, or at most 5 million with `exact = TRUE`; else `draws` random
-#'   ones, and p = (b + 1) / (draws + 1). Only for Welch, Student and pairs, from single measurements. Its simultaneous intervals are
-#'   the estimate -/+ c times the standard error, with c the largest t that at most a share 1 - `level` of the
-#'   reassignments exceeds.
+#'   ones, and p = (b + 1) / (draws + 1). Only for Welch, Student and pairs, from single measurements. Its simultaneous
+#'   intervals are the estimate -/+ c times the standard error, with c the largest t that at most a share 1 - `level` of
+#'   the reassignments exceeds.
 #' @section Interval and test: p <= `alpha` exactly when the matching interval excludes `beyond`: the
 #'   two-sided interval at 1 - `alpha`, or at 1 - 2 `alpha` for a directional question, which is also
 #'   shown as a bound in words. A limit is never infinite. With ties just at `beyond` a limit of the shift can equal
