@@ -35,7 +35,7 @@ many_data <- function(answer, standardized) {
 }
 
 many_labels <- function(rows, records, study) {
-  label <- vapply(records, function(record) record$plain_label %||% record$label, "")
+  label <- vapply(records, outcome_name, "")
   if (is.null(study$each)) return(label)
   if (length(unique(rows$outcome)) == 1) rows$subgroup else paste0(label, ", ", rows$subgroup)
 }
@@ -118,7 +118,7 @@ draw_intervals <- function(answer, look) {
 many_title <- function(study) {
   outcomes <- unique(vapply(study$outcomes, `[[`, "", "name"))
   if (length(outcomes) > 1) return(capital(many_words(study)))
-  paste0(capital(study$outcomes[[1]]$plain_label %||% study$outcomes[[1]]$label), " by ", study$each$name)
+  paste0(capital(outcome_name(study$outcomes[[1]])), " by ", study$each$name)
 }
 
 many_axis <- function(answer, standardized) {

@@ -71,11 +71,6 @@ many_words <- function(study) {
   sprintf("%s in %d subgroups (%s)", words, length(study$each$labels), study$each$name)
 }
 
-outcome_title_plain <- function(outcome) {
-  label <- outcome$plain_label %||% outcome$label
-  if (is.null(outcome$unit)) label else sprintf("%s (%s)", label, outcome$unit)
-}
-
 many_names <- function(rows, records, study) {
   cells <- list(outcome = vapply(records, outcome_title_plain, ""))
   if (!is.null(study$each)) cells[[study$each$name]] <- rows$subgroup

@@ -121,16 +121,17 @@ many_table_part <- function(answer, title, cells_of) {
   ))
 }
 
-# Sentences for what is significant after adjustment.
+# Sentences for what is significant, after adjustment where there is one.
 many_sentences_part <- function(study, difference) {
   table <- difference$table[difference$table$role == "primary", ]
   p <- ifelse(is.na(table$p_adjusted), table$p, table$p_adjusted)
   shown <- utils::head(which(p <= table$alpha), 20)
+  after <- if (any(!is.na(table$p_adjusted))) " after adjustment" else ""
   if (length(shown) == 0) {
-    said <- "No difference is significant after adjustment; that is no evidence that there is none."
+    said <- sprintf("No difference is significant%s; that is no evidence that there is none.", after)
     return(list(doc_paragraph(said)))
   }
   list(
-    doc_paragraph("Those significant after adjustment:"), doc_paragraphs(tell(difference, "journal", NULL)[shown])
+    doc_paragraph(sprintf("Those significant%s:", after)), doc_paragraphs(tell(difference, "journal", NULL)[shown])
   )
 }

@@ -12,8 +12,6 @@ tell.vandro_subgroups <- function(x, voice, digits, ...) {
   }, "", USE.NAMES = FALSE)
 }
 
-outcome_name <- function(outcome) outcome$plain_label %||% outcome$label
-
 journal_subgroups <- function(rows, record, x, digits) {
   all <- rows[1, ]
   decimals <- outcome_decimals(record, digits)

@@ -90,12 +90,20 @@ study_direction <- function(study) paste(study$groups[[1]], "minus", study$group
 
 is_paired <- function(study) study$design == "paired"
 
-# "Height (cm)", for axes and titles.
+# The label without its subgroup.
+outcome_name <- function(outcome) outcome$plain_label %||% outcome$label
+
+# "Height (cm)"
+outcome_title_plain <- function(outcome) {
+  label <- outcome_name(outcome)
+  if (is.null(outcome$unit)) label else sprintf("%s (%s)", label, outcome$unit)
+}
+
+# "Height (cm) (bench north)", for axes and titles.
 outcome_title <- function(outcome) {
-  label <- outcome$plain_label %||% outcome$label
-  title <- if (is.null(outcome$unit)) label else sprintf("%s (%s)", label, outcome$unit)
+  title <- outcome_title_plain(outcome)
   if (is.null(outcome$subgroup)) return(title)
-  paste0(title, sub(label, "", outcome$label, fixed = TRUE))
+  paste0(title, sub(outcome_name(outcome), "", outcome$label, fixed = TRUE))
 }
 
 outcome_sizes <- function(outcome) vapply(outcome$moments[1:2], `[[`, 0, "n")

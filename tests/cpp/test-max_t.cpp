@@ -56,7 +56,7 @@ TEST_CASE("all assignments of small groups, listed, are those of brute force") {
     outcomes.kind = pooled ? vandro::JointKind::student : vandro::JointKind::welch;
     vandro::MaxT found;
     REQUIRE(vandro::max_t(outcomes, true, 0, 0, 1000, 1, found));
-    REQUIRE(vandro::joint_assignments(outcomes) == Approx(126.0));
+    REQUIRE(found.largest.size() == 126);
     Values observed(columns), single(columns, 0.0), stepped(columns, 0.0);
     for (std::size_t j = 0; j < columns; ++j) observed[j] = t_of(&x[j * rows], rows, 15, pooled);
     std::size_t total = 0;
@@ -97,7 +97,6 @@ TEST_CASE("signs of changes, and blocks, are listed whole") {
   vandro::JointOutcomes blocked = outcomes_of(x, 6, 3);
   blocked.blocks = {{4, 2}, {2, 1}};
   REQUIRE(vandro::detail::every_mask(blocked).size() == 12);
-  REQUIRE(vandro::joint_assignments(blocked) == Approx(12.0));
 }
 
 TEST_CASE("draws do not depend on threads or on how they are shared") {

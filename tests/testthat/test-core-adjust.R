@@ -52,6 +52,8 @@ test_that("the largest t of all outcomes: p of both kinds, and the limit that ag
   expect_equal(p$total, 70)
   expect_equal(core_joint_assignments(8, 4, 8), 70)
   expect_equal(core_joint_assignments(double(), double(), 6), 64)
+  expect_equal(core_joint_assignments(9, 4, 9), 126)
+  expect_equal(core_joint_assignments(c(4, 2), c(2, 1), 6), 12)
   for (alpha in c(0.05, 0.1, 0.5)) {
     limit <- core_max_t_limit(largest, alpha, 0)
     expect_identical(observed > limit + 1e-9, p$max_t_single <= alpha + 1e-12)

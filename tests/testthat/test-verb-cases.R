@@ -145,6 +145,9 @@ test_that("a report about many has tables in place of pages", {
     expect_match(page, part, fixed = TRUE)
   }
   expect_lt(file.size(file), 1e6)
+  plain <- file.path(folder, "plain.md")
+  write_report(test_difference(study, adjust = "none"), plain)
+  expect_no_match(paste(readLines(plain), collapse = "\n"), "after adjustment", fixed = TRUE)
   write_report(list(test_equivalence(study, within = 3, reason = "half a step"), weigh_evidence(study)),
     file.path(folder, "more.md")
   )

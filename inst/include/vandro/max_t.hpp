@@ -258,17 +258,6 @@ inline void draw_joint_masks(const JointOutcomes& outcomes, const Reassignment& 
 
 }  // namespace detail
 
-// Number of masks that every_mask() would list.
-inline double joint_assignments(const JointOutcomes& outcomes) {
-  if (outcomes.blocks.empty()) return std::ldexp(1.0, static_cast<int>(outcomes.rows));
-  double out = 1.0;
-  for (const Block& block : outcomes.blocks) {
-    out *= std::exp(std::lgamma(block.size + 1.0) - std::lgamma(block.chosen + 1.0) -
-                    std::lgamma(block.size - block.chosen + 1.0));
-  }
-  return out;
-}
-
 // Draws `from` to `to` - 1 of the random assignments of `seed`, or with `all` those of the list of
 // all assignments. Every outcome must have a statistic as observed.
 inline bool max_t(const JointOutcomes& outcomes, bool all, std::uint64_t seed, std::size_t from,
