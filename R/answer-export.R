@@ -26,9 +26,11 @@
 #' cat(export_answer(test_difference(study), format = "csv"), sep = "\n")
 #' @export
 export_answer <- function(x, file = NULL, format = NULL, ..., overwrite = FALSE) {
+  check_supplied(x)
   rlang::check_dots_empty()
   check_answer(x)
   check_flag(overwrite)
+  check_text(file)
   if (is.null(format)) {
     format <- if (is.null(file)) "json" else tolower(sub("^.*[.]", "", basename(file)))
   }

@@ -33,7 +33,8 @@ inform_lines <- function(lines, class, ...) {
 # Names close to `wanted`, for "Did you mean". At most three, nearest first.
 near_names <- function(wanted, known) {
   known <- unique(known[!is.na(known)])
-  if (length(known) == 0 || length(wanted) != 1 || is.na(wanted)) return(character())
+  known <- known[validUTF8(known)]
+  if (length(known) == 0 || length(wanted) != 1 || is.na(wanted) || !validUTF8(wanted)) return(character())
   distance <- drop(utils::adist(tidy_name(wanted), tidy_name(known)))
   inside <- startsWith(tidy_name(known), tidy_name(wanted)) & nzchar(wanted)
   close <- distance <= max(1, ceiling(nchar(wanted) / 3)) | inside

@@ -95,9 +95,13 @@ recover_folder <- function(folder) {
 }
 
 write_whole_text <- function(file, lines, call = rlang::caller_env()) {
-  write_whole(file, function(draft) {
-    connection <- file(draft, open = "wb")
-    on.exit(close(connection))
-    writeLines(enc2utf8(lines), connection, useBytes = TRUE)
-  }, call = call)
+  write_whole(file, function(draft) put_text(draft, lines), call = call)
+}
+
+# What a full disk keeps from being written is not always told before the file is closed.
+put_text <- function(draft, lines) {
+  lines <- enc2utf8(lines)
+  connection <- file(draft, open = "wb")
+  tryCatch(writeLines(lines, connection, useBytes = TRUE), finally = suppressWarnings(close(connection)))
+  if (file.size(draft) < sum(nchar(lines, "bytes") + 1)) stop("only a part could be written: is the disk full?")
 }

@@ -8,6 +8,15 @@ describe_value <- function(x) {
   sprintf("%s of length %d", class(x)[[1]], length(x))
 }
 
+# R's own error for what is left out has no class.
+check_supplied <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env()) {
+  if (!missing(x)) return(invisible())
+  abort_vandro(
+    c("{.arg {arg}} is needed.", "x" = "It was not given."), "missing_argument",
+    arg = arg, call = call
+  )
+}
+
 check_number <- function(x, low = -Inf, high = Inf, open = FALSE, arg = rlang::caller_arg(x),
                          call = rlang::caller_env()) {
   single <- is.numeric(x) && length(x) == 1 && !is.na(x) && is.finite(x)

@@ -13,7 +13,8 @@ core_shifted_moments <- function(n, missing, shift, s1, s2) {
 }
 
 # Whether the shift is so far from a group's mean that the sum of squares lost digits: a hundred SDs cost four.
-core_far_shift <- function(m) m$n > 1 & !(abs(m$rest) <= 100 * m$sd)
+# Below 1e-140 squares lose digits, or all of them.
+core_far_shift <- function(m) m$n > 1 & (!(abs(m$rest) <= 100 * m$sd) | (m$sd > 0 & m$sd < 1e-140))
 
 # Third and fourth powers too, about a shift next to the mean; `min` and `max` as found.
 core_full_moments <- function(m, s1, s2, s3, s4, min, max) {

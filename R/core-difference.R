@@ -50,13 +50,13 @@ core_paired_error <- function(change) core_one_error(core_paired_errors(change))
 # interval at `level`, the one-sided bound at 1 - alpha, and the two-sided interval that agrees with
 # the test. `reason` is NULL where every one has an answer; out of range there is none.
 core_t_inference <- function(estimate, se, df, beyond, expect, level, alpha) {
-  lost <- !is.finite(estimate) | !is.finite(se)
-  if (any(lost)) estimate[lost] <- se[lost] <- df[lost] <- NA_real_
+  reach <- core_t_reach(se, df, level)
   statistic <- (estimate - beyond) / se
+  lost <- !is.finite(statistic) | !is.finite(abs(estimate) + reach)
+  if (any(lost)) estimate[lost] <- se[lost] <- df[lost] <- statistic[lost] <- reach[lost] <- NA_real_
   log_p <- core_t_log_p(statistic, df, expect)
   log_both <- if (expect == "either") log_p else core_t_log_p(statistic, df, "either")
   matched_level <- core_matched_level(expect, alpha)
-  reach <- core_t_reach(se, df, level)
   matched <- if (matched_level == level) reach else core_t_reach(se, df, matched_level)
   none <- rep(NA_real_, length(estimate))
   list(
@@ -100,6 +100,8 @@ core_p_range <- function(gaps, errors, beyond, expect) {
   log_p <- unlist(lapply(errors, function(error) {
     vapply((gaps - beyond) / error$se, core_t_log_p, 0, df = error$df, expect = expect)
   }))
+  # Groups of one value have no error.
+  if (length(log_p) == 0) return(c(NA_real_, NA_real_))
   if (expect == "either" && min(gaps) <= beyond && max(gaps) >= beyond) log_p <- c(log_p, 0)
   core_p_from_log(range(log_p))
 }

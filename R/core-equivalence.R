@@ -3,12 +3,12 @@
 # Both one-sided tests of a t statistic (Schuirmann 1987) and the interval at 1 - 2 alpha that decides as they do:
 # `low` against the lower bound, `high` against the upper one. Bounds may be vectors: one data set, many bounds.
 core_t_sides <- function(estimate, se, df, low, high, alpha) {
-  if (!all(is.finite(c(estimate, se, low, high)))) return(list(reason = "out_of_range"))
   reach <- core_t_reach(se, df, 1 - 2 * alpha)
   lower <- estimate - reach
   upper <- estimate + reach
   t_low <- (estimate - low) / se
   t_high <- (estimate - high) / se
+  if (!all(is.finite(c(lower, upper, t_low, t_high)))) return(list(reason = "out_of_range"))
   list(
     lower = lower, upper = upper,
     low = c(list(statistic = t_low), core_p_beside(core_t_log_p(t_low, df, "higher"), alpha, lower >= low)),

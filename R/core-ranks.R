@@ -55,6 +55,16 @@ core_rank_sum_null <- function(counts, samples, exact, alphas) {
   core_exact_null(native_rank_sum_null(runs, counts$n_first, counts$tied > 0, 2 * counts$u, alphas))
 }
 
+# The exact distribution where all values, or all changes but the zeros that were dropped, differ: sizes are enough.
+core_untied_null <- function(counts, signed, alphas) {
+  if (signed) {
+    runs <- rep(1, counts$n - counts$zeros)
+    return(core_exact_null(native_signed_rank_null(runs, 0, 2 * counts$plus, alphas)))
+  }
+  runs <- rep(1, counts$n_first + counts$n_second)
+  core_exact_null(native_rank_sum_null(runs, counts$n_first, FALSE, 2 * counts$u, alphas))
+}
+
 # From doubled statistics back to single ones.
 core_exact_null <- function(found) {
   list(

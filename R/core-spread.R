@@ -47,9 +47,19 @@ core_paired_variance_ratio <- function(a, b, r, level) {
 }
 
 # Do values lie farther from their centre in one group? F of the absolute deviations: from the median
-# (Brown & Forsythe 1974) or from the mean (Levene 1960).
-core_deviation_test <- function(first, second, centres) {
-  core_deviation_from(core_sample_moments(abs(first - centres[[1]])), core_sample_moments(abs(second - centres[[2]])))
+# (Brown & Forsythe 1974; `median`) or from the mean (Levene 1960).
+core_deviation_test <- function(first, second, median) {
+  core_deviation_from(
+    core_sample_moments(core_deviations(first, median)), core_sample_moments(core_deviations(second, median))
+  )
+}
+
+# Distances from the centre by way of a value in the middle: the centre itself would be rounded to a double, which far
+# from 0 is coarse beside the spread.
+core_deviations <- function(values, median) {
+  middle <- sort(values, partial = ceiling(length(values) / 2))[[ceiling(length(values) / 2)]]
+  away <- values - middle
+  abs(away - if (median) stats::median(away) else mean(away))
 }
 
 # The same from the moments of the deviations.

@@ -18,6 +18,8 @@
 #' compare_runs(first, run_plan(plan, instead = c(probes.equivalence.within = "0.3"), quiet = TRUE))
 #' @export
 compare_runs <- function(first, second, ...) {
+  check_supplied(first)
+  check_supplied(second)
   rlang::check_dots_empty()
   first <- run_results(first)
   second <- run_results(second)

@@ -294,7 +294,7 @@ plan_readers$ask <- function(value, path, source) {
     asked <- value[[question]]
     at <- c(path, question)
     yes <- identical(tolower(asked), "yes")
-    if (question == "equivalence" && (yes || is.null(asked[["within"]]))) {
+    if (question == "equivalence" && (yes || (is_mapping(asked) && is.null(asked[["within"]])))) {
       abort_plan(source, at, c("{.val equivalence} needs its bounds: {.val within}, and the {.val reason} for them."))
     }
     if (yes) return(list())

@@ -16,6 +16,7 @@
 #' read_plan(system.file("examples", "plan.yaml", package = "vandro"))
 #' @export
 read_plan <- function(file) {
+  check_supplied(file)
   source <- read_yaml(file, "a plan", "plan: 1", rlang::current_env())
   plan_of(source$tree, source)
 }
@@ -209,6 +210,7 @@ is_absolute <- function(file) grepl("^(/|~|[A-Za-z]:[\\\\/])", file)
 #' read_conventions(system.file("examples", "house.yaml", package = "vandro"))
 #' @export
 read_conventions <- function(file) {
+  check_supplied(file)
   source <- read_yaml(file, "conventions", "conventions: 1", rlang::current_env())
   fields <- read_fields(source$tree, convention_fields, character(), source)
   read_needed(fields, "conventions", character(), source)

@@ -53,6 +53,7 @@
 #' @export
 run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NULL, date = Sys.Date(), threads = 1,
                      overwrite = FALSE, quiet = FALSE) {
+  check_supplied(plan)
   rlang::check_dots_empty()
   plan <- changed_plan(check_plan(plan), instead, rlang::current_env())
   check_flag(overwrite)

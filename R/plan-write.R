@@ -36,6 +36,8 @@
 #' @export
 write_plan <- function(x, file, ..., data = NULL, title = NULL, author = NULL, text = NULL, date = Sys.Date(),
                        by = NULL, conventions = NULL, outputs = NULL, seed = NULL, overwrite = FALSE) {
+  check_supplied(x)
+  check_supplied(file)
   rlang::check_dots_empty()
   call <- rlang::current_env()
   check_flag(overwrite)

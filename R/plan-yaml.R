@@ -192,7 +192,8 @@ parse_yaml <- function(lines, source) {
   handlers$null <- function(x) NA
   text <- paste(c(lines, ""), collapse = "\n")
   tree <- rlang::try_fetch(
-    yaml::yaml.load(text, handlers = handlers, eval.expr = FALSE, merge.precedence = "override"),
+    # A list in the place of a key is warned of, and refused below.
+    suppressWarnings(yaml::yaml.load(text, handlers = handlers, eval.expr = FALSE, merge.precedence = "override")),
     error = function(e) {
       said <- conditionMessage(e)
       line <- as.integer(sub("^.*at line ([0-9]+).*$", "\\1", grep("at line", said, value = TRUE)))

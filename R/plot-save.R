@@ -25,6 +25,8 @@
 #' save_figure(study, tempfile(fileext = ".png"), columns = 2, view = "points", dpi = 600)
 #' @export
 save_figure <- function(x, file, ..., columns = 1, width = NULL, height = NULL, dpi = 300, overwrite = FALSE) {
+  check_supplied(x)
+  check_supplied(file)
   check_flag(overwrite)
   file <- check_figure_path(file, overwrite)
   size <- figure_size(columns, width, height)
@@ -97,8 +99,19 @@ draw_file <- function(figure, file, width, height, dpi = 300) {
   )
   device <- grDevices::dev.cur()
   tryCatch(print(figure), finally = grDevices::dev.off(device))
+  stop_unfinished(file, kind)
   if (kind == "svg") finish_svg(file, figure$labels$alt)
   if (kind == "pdf") finish_pdf(file)
+  stop_unfinished(file, kind)
+}
+
+# Devices do not tell when a disk is full; the end of the file does.
+stop_unfinished <- function(file, kind) {
+  end <- readBin(file, "raw", file.size(file))
+  end <- end[seq_along(end) > length(end) - 16]
+  if (length(grepRaw(c(png = "IEND", svg = "</svg>", pdf = "%%EOF")[[kind]], end, fixed = TRUE)) == 0) {
+    stop("the figure ends before its end: is the disk full?")
+  }
 }
 
 # Servers have no screen to draw on; cairo needs none.

@@ -3,6 +3,7 @@
 # `cells`: named list of character columns. Text to the left, numbers to the right. Where lines would be
 # longer than `width` the last column is wrapped.
 text_table <- function(cells, indent = 2, gap = 2, width = Inf) {
+  if (length(cells) == 0) return(character())
   cells <- wrap_last(cells, indent, gap, width)
   columns <- Map(function(name, column) {
     column <- enc2utf8(column)

@@ -1,6 +1,6 @@
 # Blocks as Markdown and as a part of a LaTeX document, with their figures in a folder beside the file.
 
-# Figures first, then the text that shows them.
+# The folder of figures takes its place when the text is there in whole, beside its final name.
 write_page_beside <- function(page, file, overwrite, call) {
   latex <- file_ending(file) == "tex"
   # Named after both, so that a report in either format keeps its own.
@@ -9,13 +9,16 @@ write_page_beside <- function(page, file, overwrite, call) {
   names <- sprintf("figure-%d.%s", seq_along(figures), if (latex) "pdf" else "png")
   paths <- file.path(folder, names)
   lines <- if (latex) page_latex(page, paths) else page_markdown(page, paths)
-  write_figures(figures, file.path(dirname(file), folder), names, overwrite, call)
-  write_whole_text(file, lines, call)
+  place <- file.path(dirname(file), folder)
+  if (length(figures)) check_figure_folder(place, overwrite, call)
+  write_whole(file, function(draft) {
+    put_text(draft, lines)
+    if (length(figures)) write_figures(figures, place, names, call)
+  }, call)
 }
 
 # Only figures of an earlier report are replaced, and only if that is asked for.
-write_figures <- function(figures, folder, names, overwrite, call) {
-  if (length(figures) == 0) return(invisible())
+check_figure_folder <- function(folder, overwrite, call) {
   there <- list.files(folder, all.files = TRUE, no.. = TRUE)
   foreign <- there[!grepl("^figure-[0-9]+[.](png|pdf)$", there)]
   if (file.exists(folder) && (!overwrite || length(foreign))) {
@@ -30,6 +33,9 @@ write_figures <- function(figures, folder, names, overwrite, call) {
       file = folder, call = call
     )
   }
+}
+
+write_figures <- function(figures, folder, names, call) {
   write_whole_folder(folder, function(draft) {
     for (i in seq_along(figures)) {
       draw_file(figures[[i]]$figure, file.path(draft, names[[i]]), report_figure_width, figures[[i]]$height, 220)

@@ -46,6 +46,7 @@
 #' @export
 narrate <- function(x, ..., voice = c("journal", "plain", "claim"), digits = NULL, style = NULL, explain = FALSE,
                     sources = FALSE) {
+  check_supplied(x)
   voice <- check_choice(voice, c("journal", "plain", "claim"))
   digits <- check_digits(digits)
   style <- check_style(style)

@@ -34,6 +34,7 @@
 #' @export
 results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = NULL, style = NULL, title = NULL,
                           file = NULL, overwrite = FALSE) {
+  check_supplied(study)
   if (!inherits(study, "vandro_difference")) check_study(study)
   check_flag(checks)
   check_flag(overwrite)

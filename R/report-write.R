@@ -54,6 +54,8 @@
 write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "sd"), sd_of = NULL, evidence = NULL,
                          text = NULL, title = NULL, author = NULL, date = Sys.Date(), style = NULL,
                          conventions = NULL, explain = TRUE, overwrite = FALSE) {
+  check_supplied(x)
+  check_supplied(file)
   check_flag(overwrite)
   check_flag(explain)
   page <- list(

@@ -256,6 +256,8 @@ sharpen_moments <- function(engine, names, columns, moments, found, sums, wanted
         # Equal values leave rounding dust.
         if (isTRUE(again$low == again$high)) {
           new <- core_shifted_moments(m$n, m$missing, again$low, 0, 0)
+        } else if (isTRUE(new$sd < 1e-140)) {
+          abort_engine_small(names[[j]], call)
         }
         moments[[j]][[k]][[g]] <- new
       }
@@ -276,6 +278,17 @@ abort_engine_infinite <- function(name, call) {
       "i" = "Often a division by zero or a logarithm of zero: make them NULL there."
     ),
     "infinite",
+    column = name, call = call
+  )
+}
+
+abort_engine_small <- function(name, call) {
+  abort_vandro(
+    c(
+      "The values of {.val {name}} vary by less than their squares can hold in a database.",
+      "i" = "Change their unit there: {.code dplyr::mutate(table, {name} = {name} * 1e9)}."
+    ),
+    "out_of_range",
     column = name, call = call
   )
 }

@@ -65,13 +65,15 @@ full_study <- function(study) {
 full_group_moments <- function(outcome, which) {
   m <- outcome$moments[[which]]
   con <- outcome$data$engine$con
-  d <- sprintf("(v - %s)", sql_number(m$mean))
+  # In SDs: fourth powers of small numbers would be 0.
+  d <- sprintf("((v - %s) / %s)", sql_number(m$mean), sql_number(if (isTRUE(m$sd > 0)) m$sd else 1))
   powers <- function(k) sprintf("SUM(%s)", paste(rep(d, k), collapse = " * "))
   found <- ask_record(outcome, engine_sums(engine_values(outcome, which), list(
     n = sql_count_all(con), s1 = powers(1), s2 = powers(2), s3 = powers(3), s4 = powers(4),
     low = "MIN(v)", high = "MAX(v)"
   )), "sums of powers")
   check_unchanged(outcome, found$n, which)
+  if (isTRUE(m$sd == 0 && found$low < found$high)) abort_engine_small(outcome$name, NULL)
   core_full_moments(m, found$s1, found$s2, found$s3, found$s4, found$low, found$high)
 }
 

@@ -81,7 +81,8 @@ wanted_groups <- function(groups, found, name, call) {
     if (length(found$label) > 2) abort_many_groups(found, name, call)
     return(list(key = found$label, label = found$label))
   }
-  key <- as.character(unlist(groups))
+  plain <- unlist(groups)
+  key <- if (is.atomic(plain)) as.character(plain) else describe_value(groups)
   label <- if (is.null(names(groups))) key else ifelse(nzchar(names(groups)), names(groups), key)
   if (length(key) != 2 || anyNA(key) || key[[1]] == key[[2]] || label[[1]] == label[[2]]) {
     abort_vandro(

@@ -39,9 +39,26 @@ new_study <- function(design, source, groups, outcomes, left_out, notes = charac
 #   database what it takes to ask for more
 # `pairs`: for pairs r, up, down, same.
 new_outcome <- function(name, label, unit, moments, data, pairs = NULL) {
-  list(
-    name = name, label = label %||% name, unit = unit, moments = moments, data = data,
-    pairs = pairs
+  if (is.null(label) || !nzchar(label)) label <- name
+  for (m in moments) check_magnitude(m, label)
+  list(name = name, label = label, unit = unit, moments = moments, data = data, pairs = pairs)
+}
+
+# Beyond this the limits of intervals may leave the range of a double.
+largest_magnitude <- 1e302
+
+check_magnitude <- function(m, label) {
+  sizes <- abs(c(m$base, m$sd, m$min, m$max))
+  if (isTRUE(m$n == 0) || !isTRUE(any(sizes > largest_magnitude))) return(invisible())
+  largest <- format(max(sizes, na.rm = TRUE), digits = 3)
+  abort_vandro(
+    c(
+      "The numbers of {.val {label}} are too large to compute with.",
+      "x" = "The largest, or their spread, is {largest}; up to {largest_magnitude} they can be compared.",
+      "i" = "Change the unit of the outcome: {.arg scale_by} in the declaration."
+    ),
+    "out_of_range",
+    outcome = label, call = NULL
   )
 }
 
@@ -71,6 +88,7 @@ lean_table <- function(columns) {
 }
 
 check_study <- function(study, call = rlang::caller_env()) {
+  check_supplied(study, call = call)
   if (inherits(study, "vandro_study")) return(invisible(study))
   hint <- if (is.data.frame(study)) {
     "Declare what is compared first: {.code versus(data, outcome, by)}."
@@ -103,7 +121,7 @@ outcome_title_plain <- function(outcome) {
 outcome_title <- function(outcome) {
   title <- outcome_title_plain(outcome)
   if (is.null(outcome$subgroup)) return(title)
-  paste0(title, sub(outcome_name(outcome), "", outcome$label, fixed = TRUE))
+  paste0(title, substring(outcome$label, nchar(outcome_name(outcome)) + 1))
 }
 
 outcome_sizes <- function(outcome) vapply(outcome$moments[1:2], `[[`, 0, "n")

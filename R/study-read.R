@@ -29,6 +29,7 @@
 #' @export
 read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL, missing = NULL,
                               encoding = "UTF-8", sheet = 1, as_written = FALSE, quiet = FALSE) {
+  check_supplied(file)
   rlang::check_dots_empty()
   call <- rlang::current_env()
   file <- check_readable(file)
@@ -85,7 +86,7 @@ read_text <- function(file, options, call) {
 with_decimal_point <- function(column) {
   if (!is.character(column)) return(column)
   written <- grepl("^\\s*[-+]?[0-9]*,?[0-9]+\\s*$", column)
-  if (mean(written[!is.na(column)]) <= 0.5) return(column)
+  if (!any(written) || mean(written[!is.na(column)]) <= 0.5) return(column)
   column[written] <- sub(",", ".", column[written], fixed = TRUE)
   column
 }

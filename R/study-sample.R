@@ -23,6 +23,9 @@
 #' }
 #' @export
 take_sample <- function(table, n, id, ..., seed = NULL) {
+  check_supplied(table)
+  check_supplied(n)
+  check_supplied(id)
   rlang::check_dots_empty()
   call <- rlang::current_env()
   if (!is_lazy_table(table)) {

@@ -42,6 +42,8 @@
 versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..., se = NULL,
                            lower = NULL, upper = NULL, level = 0.95, outcome = "outcome",
                            unit = NULL, label = NULL, claim = NULL, assigned = NULL) {
+  check_supplied(n)
+  check_supplied(mean)
   if (...length()) rlang::check_dots_empty()
   groups <- check_labels(groups)
   n <- check_pair(n, low = 1, whole = TRUE, groups = groups)
@@ -68,6 +70,7 @@ versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
                                   groups = c("first", "second"), ..., mean_change = NULL,
                                   sd_change = NULL, se_change = NULL, outcome = "outcome",
                                   unit = NULL, label = NULL, claim = NULL, assigned = NULL) {
+  check_supplied(n)
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   groups <- check_labels(groups)

@@ -45,6 +45,9 @@ suppose_world <- function(difference = NULL, sd = NULL, ..., standardized = NULL
   world$mean <- check_number(mean)
   world$difference <- world_difference(difference, standardized, world, call)
   world$difference_sd <- check_number(difference_sd, 0)
+  for (size in c(world$sd, world$sd_change, world$mean, world$difference)) {
+    check_magnitude(list(n = 1, base = size), check_text(label) %||% "outcome")
+  }
   if (!is.character(shape) || !length(shape) %in% 1:2) check_choice(shape, made_up_shapes)
   world$shape <- vapply(rep_len(shape, 2), check_choice, "", made_up_shapes, arg = "shape", USE.NAMES = FALSE)
   world$rounded_to <- if (!is.null(rounded_to)) check_spread(rounded_to, "rounded_to", call)
@@ -72,7 +75,7 @@ refuse_pilot <- function(x, call) {
 world_spread <- function(sd, r, sd_change, standardized, groups, call) {
   if (is.null(sd) && !is.null(standardized) && is.null(sd_change)) sd <- 1
   if (!is.null(sd)) {
-    if (length(sd) == 1) sd <- rep(sd, 2)
+    if (is.numeric(sd) && length(sd) == 1) sd <- rep(sd, 2)
     sd <- check_pair(sd, low = 0, open = TRUE, groups = groups, arg = "sd", call = call)
   }
   if (is.null(r) && is.null(sd_change)) {
@@ -129,6 +132,7 @@ world_sd <- function(world) if (world$paired) world$sd_change else sqrt(sum(worl
 #'   `difference_sd`, and makes every combination.
 #' @export
 vary_world <- function(world, ...) {
+  check_supplied(world)
   call <- rlang::current_env()
   check_world(world, call)
   varied <- rlang::list2(...)

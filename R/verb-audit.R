@@ -24,8 +24,8 @@
 #' @param groups,unit,label Labels of the groups, unit and label of the outcome.
 #' @return An answer (classes `vandro_audit`, `vandro_answer`); its table has one row for each printed number, with
 #'   `outcome`, `comparison`, `method`, `quantity`, `printed` (as it was given), `possible_from` and `possible_to`
-#'   (what the other numbers allow the unrounded one to be; missing where they do not tell), `fits`, and `hint`: what
-#'   would make it fit, where that is a common slip.
+#'   (what the other numbers allow the unrounded one to be; infinite at an open end, missing where they do not tell),
+#'   `fits`, and `hint`: what would make it fit, where that is a common slip.
 #'
 #'   `detail$kind` has, per comparison, `"none"` off, `"one"`, `"one_of"` (one number is off, but which of those with
 #'   `fits` `FALSE` the others do not tell), or `"several"` (taken in the order n, means, SDs, difference, df, t,

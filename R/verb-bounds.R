@@ -25,6 +25,7 @@
 #' autoplot(try_bounds(declared))
 #' @export
 try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
+  check_supplied(x)
   rlang::check_dots_empty()
   call <- rlang::current_env()
   check_equivalence(x, call)

@@ -242,15 +242,12 @@ spread_seen <- function(log_p, ask, also = "") {
 deviation_checks <- function(row, outcome, study, ask) {
   if (study$source == "summary") return(NULL)
   median <- ask$centre == "median"
-  centres <- if (median) {
-    vapply(1:2, function(which) quartiles_of(outcome, which)[[2]], 0)
-  } else {
-    vapply(outcome$moments[1:2], `[[`, 0, "mean")
-  }
   found <- if (is_database(study)) {
-    database_deviations(outcome, centres)
+    database_deviations(outcome, vapply(1:2, function(which) {
+      if (median) quartiles_of(outcome, which)[[2]] else outcome$moments[[which]]$mean
+    }, 0))
   } else {
-    core_deviation_test(outcome_group_values(outcome, 1), outcome_group_values(outcome, 2), centres)
+    core_deviation_test(outcome_group_values(outcome, 1), outcome_group_values(outcome, 2), median)
   }
   method <- if (median) "Brown-Forsythe, from the medians" else "Levene, from the means"
   source <- if (median) "Brown & Forsythe 1974" else "Levene 1960"

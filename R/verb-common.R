@@ -112,6 +112,9 @@ abort_reason <- function(reason, outcome, study, call, estimand = NULL) {
   )
 }
 
+# Of doubles whose differences hold anything but rounding no t is larger.
+largest_t <- 1e14
+
 # Why a study has no single values, and what there is instead.
 no_values_words <- function(study) {
   if (is_database(study)) {
@@ -192,6 +195,11 @@ reason_words <- function(reason, outcome, study, estimand) {
     out_of_range = c(
       "The numbers of {.val {name}} leave the range that a computer can hold.",
       "i" = "Change the unit of the outcome: {.arg scale_by} in the declaration."
+    ),
+    spread_lost = c(
+      "The spread of {.val {name}} is lost in rounding beside its distance from the value tested.",
+      "x" = sprintf("t would be above %s.", format(largest_t)),
+      "i" = "Check {.arg beyond} and the bounds, and that the values are measurements."
     ),
     needs_measurements = c(
       "Ranks and reassignments of {.val {name}} need the measurements.",

@@ -1,9 +1,9 @@
 # What the verbs find where single values stay in a database.
 
-# Rank tests from counts that the engine made: the normal approximation with ties; of two groups the chance of a higher
-# value with its interval in place of a shift, which needs every pair of values.
+# Rank tests from counts that the engine made: exact without ties, where that is affordable, else the normal
+# approximation with ties; of two groups the chance of a higher value with its interval in place of a shift, which needs
+# every pair of values.
 database_rank_inference <- function(outcome, study, method, question, call) {
-  if (isTRUE(question$exact)) abort_engine_exact(call)
   signed <- method == "signed_ranks"
   data <- database_rank_data(outcome, study, question$beyond, question$zeros)
   if (!is.null(data$reason)) abort_reason(data$reason, outcome, study, call)
@@ -11,7 +11,7 @@ database_rank_inference <- function(outcome, study, method, question, call) {
   found <- if (method == "relative") {
     core_relative_inference(counts, question$expect, question$level, question$alpha)
   } else {
-    database_rank_test(counts, signed, question)
+    database_rank_test(counts, signed, question, call)
   }
   if (!is.null(found$reason)) abort_reason(found$reason, outcome, study, call)
   most <- if (signed) counts$total else counts$pairs
@@ -39,7 +39,7 @@ database_rank_data <- function(outcome, study, beyond, zeros) {
   list(counts = counts, reason = if (counts$distinct == 1) "no_spread")
 }
 
-database_rank_test <- function(counts, signed, question) {
+database_rank_test <- function(counts, signed, question, call) {
   statistic <- if (signed) counts$plus else counts$u
   most <- if (signed) counts$total else counts$pairs
   # Ends that are not known: changes stay in the database.
@@ -55,18 +55,35 @@ database_rank_test <- function(counts, signed, question) {
     }
   }
   tail <- if (question$expect == "either") question$alpha / 2 else question$alpha
-  null <- core_normal_null(
-    statistic, counts$mean, counts$sd, counts$tied > 0, c((1 - question$level) / 2, tail), most
-  )
+  alphas <- c((1 - question$level) / 2, tail)
+  null <- if (database_exact(counts, signed, question, call)) {
+    core_untied_null(counts, signed, alphas)
+  } else {
+    core_normal_null(statistic, counts$mean, counts$sd, counts$tied > 0, alphas, most)
+  }
   found <- core_rank_answer(null, size, statistic, most - statistic, counts$z, question$expect, question$alpha)
   found$true_level <- NA_real_
   found
 }
 
+# With ties the exact distribution needs to know them one by one.
+database_exact <- function(counts, signed, question, call) {
+  if (counts$tied > 0 || (signed && counts$zeros > 0 && question$zeros == "pratt")) {
+    if (isTRUE(question$exact)) abort_engine_exact(call)
+    return(FALSE)
+  }
+  cost <- if (signed) {
+    core_signed_rank_cost(counts$n - counts$zeros)
+  } else {
+    core_rank_sum_cost(counts$n_first, counts$n_second, FALSE)
+  }
+  choose_exact(cost, question$exact, call)
+}
+
 abort_engine_exact <- function(call) {
   abort_vandro(
     c(
-      "{.code exact = TRUE} needs single measurements, which stay in the database.",
+      "With ties {.code exact = TRUE} needs single measurements, which stay in the database.",
       "i" = "Leave it out: at such sizes the approximation serves. Or take a sample: {.fn take_sample}."
     ),
     "needs_values",

@@ -137,14 +137,18 @@ check_prior_width <- function(width, call, arg = "prior_width") {
   )
 }
 
+# A factor beyond the range of doubles is given as the last one of them, as p is; `log_bf` has its size.
+plain_factor <- function(log_bf) pmin(pmax(exp(log_bf), 2^-1074), .Machine$double.xmax)
+
 # Widths from half to twice the declared one, which comes first.
 width_factors <- c(0, setdiff(seq(-1, 1, 0.25), 0))
 
 evidence_row <- function(outcome, study, asked, words, call) {
   given <- evidence_given(outcome, study, asked, call)
   prior <- prior_of(asked, asked$prior_width * 2^width_factors)
+  if (!isTRUE(abs(given$t) <= largest_t)) abort_reason("spread_lost", outcome, study, call)
   found <- core_evidence(given$t, given$df, given$size, prior, asked$expect, asked$level, asked$within)
-  if (!all(is.finite(c(given$t, found$log_bf)))) abort_reason("out_of_range", outcome, study, call)
+  if (!all(is.finite(found$log_bf))) abort_reason("out_of_range", outcome, study, call)
   middle <- core_prior_middle(prior_of(asked, asked$prior_width), asked$expect)
   range <- core_extremes(found$log_bf[order(width_factors)])
   log_bf <- found$log_bf[[1]]
@@ -153,7 +157,7 @@ evidence_row <- function(outcome, study, asked, words, call) {
   row <- c(record_cells(outcome), list(
     comparison = study_direction(study), method = given$method,
     estimand = if (is_paired(study)) "d_change" else "d_pooled", estimate = found$median[[1]], lower = found$lower[[1]],
-    upper = found$upper[[1]], level = asked$level, bf_difference = exp(log_bf), bf_null = exp(-log_bf), log_bf = log_bf,
+    upper = found$upper[[1]], level = asked$level, bf_difference = plain_factor(log_bf), bf_null = plain_factor(-log_bf), log_bf = log_bf,
     bf_error = found$error[[1]], p_expected = found$expected, p_unexpected = found$unexpected,
     prior_location = asked$prior_location, prior_width = asked$prior_width, prior_df = asked$prior_df,
     prior_low = middle[[1]], prior_high = middle[[2]], within_low = within[[1]], within_high = within[[2]],

@@ -25,6 +25,8 @@
 #' head(as.data.frame(made_up))
 #' @export
 make_up_study <- function(world, n, ..., seed = NULL) {
+  check_supplied(world)
+  check_supplied(n)
   rlang::check_dots_empty()
   call <- rlang::current_env()
   check_world(world, call)

@@ -9,6 +9,7 @@ permutation_inference <- function(outcome, study, method, question, call) {
   sample <- data$sample
   estimate <- core_permuted_estimate(sample)
   if (estimate$flat && !varies(outcome, study)) abort_reason("no_spread", outcome, study, call)
+  if (estimate$flat && is.null(data$blocks)) abort_reason("spread_lost", outcome, study, call)
   statistic <- choose_statistic(question, data, outcome, study, call)
   if (statistic == "studentized" && !is.null(data$blocks) && estimate$se == 0) abort_flat_blocks(outcome, call)
   alphas <- c((1 - question$level) / 2, if (question$expect == "either") question$alpha / 2 else question$alpha)

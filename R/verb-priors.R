@@ -19,6 +19,7 @@
 #' try_priors(weigh_evidence(study), c(0.2, 0.5, 1, 2))
 #' @export
 try_priors <- function(x, widths = NULL, ..., points = 81, outcome = NULL) {
+  check_supplied(x)
   rlang::check_dots_empty()
   call <- rlang::current_env()
   check_evidence(x, call)

@@ -80,6 +80,7 @@ rehearse_study <- function(world, n = NULL, method = NULL, ..., expect = "either
                            bounds_in = c("outcome", "sd"), alpha = 0.05, level = NULL, power = NULL, half_width = NULL,
                            ratio = 1, simulate = NULL, statistic = "studentized", draws = 10000, seed = NULL,
                            threads = 1) {
+  check_supplied(world)
   rlang::check_dots_empty()
   call <- rlang::current_env()
   worlds <- check_worlds(world, call)

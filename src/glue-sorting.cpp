@@ -25,6 +25,7 @@ Rcpp::NumericVector native_whole(Rcpp::NumericVector values, int decimals) {
 // [[Rcpp::export]]
 Rcpp::NumericVector native_sorted(Rcpp::NumericVector values) {
   Rcpp::NumericVector out = Rcpp::no_init(values.size());
-  vandro::sort_into(values.begin(), static_cast<std::size_t>(values.size()), out.begin());
+  glue::stop_unless(vandro::sort_into(values.begin(), static_cast<std::size_t>(values.size()),
+                                      out.begin(), glue::keep_going));
   return out;
 }

@@ -58,10 +58,10 @@ def direct(t, df, size, location, scale, prior_df, level=mpf("0.95")):
     t, df, size, location, scale, prior_df = map(mpf, (t, df, size, location, scale, prior_df))
     centre = t / sqrt(size)
     width = sqrt(1 + t ** 2 / (2 * df)) / sqrt(size)
-    # Precision beyond what the odd and the even part of the likelihood lose where they cancel.
+    # Where the odd and the even part of the likelihood cancel it is far below the last digit of its top.
     cuts = sorted({centre + k * width for k in (-14, -9, -6, -4, -2, -1, 0, 1, 2, 4, 6, 9, 14)} |
                   {location + k * scale for k in (-8, -3, -1, 0, 1, 3, 8)} | {mpf(0)})
-    value = lambda d: log_ratio(t, df, size, d) + log_prior(d, location, scale, prior_df)
+    value = lambda d: mp.re(log_ratio(t, df, size, d)) + log_prior(d, location, scale, prior_df)
     top = max(value(c) for c in cuts)
     density = lambda d: exp(value(d) - top)
     pieces = [quad(density, [a, b], maxdegree=7) for a, b in zip(cuts, cuts[1:])]
@@ -100,21 +100,26 @@ def show(*row):
     print(",".join("NA" if x is None else mp.nstr(mpf(x), 17) for x in row), flush=True)
 
 
-R = sqrt(mpf(1) / 2)
-if sys.argv[1:] == ["sides"]:
-    mp.dps = 300
-    print("t,df,size,location,scale,prior_df,side,log_side")
-    for case in ((-8, 18, 5, 0, R, 1, 1, 10), (-30, 58, 15, 0, R, 1, 1, 1), (40, 198, 50, "0.3", "0.1", 3, -1, 1),
-                 (-300, 1998, 500, 0, 2, 1, 1, "0.1"), (12, 38, 10, 1, "0.05", 100, -1, 1),
-                 (2, 1998, 500, "0.5", "0.02", 1000, -1, 1)):
-        show(*case[:7], far_side(*case))
-else:
-    print("t,df,size,location,scale,prior_df,log_all,log_positive,median,lower,upper")
-    for t in ("0", "0.3", "2", "-4", "40", "1000"):
-        for df, size in (("1", "0.75"), ("6", "2"), ("18", "5"), ("98", "25"), ("1998", "500"), ("1999998", "500000")):
-            for scale in (R, mpf("0.1"), mpf(2)):
-                show(t, df, size, 0, scale, 1, log_factor_by_variance(t, df, size, scale), None, None, None, None)
-    for case in (("2", "18", "5", 0, R, 1), ("-1.2", "9", "10", 0, R, 1), ("0.4", "3", "1", 0, "0.5", 1),
-                 ("2.5", "38", "10", "0.35", "0.102", 3), ("-2.5", "38", "10", "0.35", "0.102", 3),
-                 ("5", "58", "15", "0.5", "0.3", 20), ("1", "198", "50", 0, "0.2", 4)):
-        show(*case, *direct(*case))
+def main():
+    R = sqrt(mpf(1) / 2)
+    if sys.argv[1:] == ["sides"]:
+        mp.dps = 300
+        print("t,df,size,location,scale,prior_df,side,log_side")
+        for case in ((-8, 18, 5, 0, R, 1, 1, 10), (-30, 58, 15, 0, R, 1, 1, 1), (40, 198, 50, "0.3", "0.1", 3, -1, 1),
+                     (-300, 1998, 500, 0, 2, 1, 1, "0.1"), (12, 38, 10, 1, "0.05", 100, -1, 1),
+                     (2, 1998, 500, "0.5", "0.02", 1000, -1, 1)):
+            show(*case[:7], far_side(*case))
+    else:
+        print("t,df,size,location,scale,prior_df,log_all,log_positive,median,lower,upper")
+        for t in ("0", "0.3", "2", "-4", "40", "1000"):
+            for df, size in (("1", "0.75"), ("6", "2"), ("18", "5"), ("98", "25"), ("1998", "500"), ("1999998", "500000")):
+                for scale in (R, mpf("0.1"), mpf(2)):
+                    show(t, df, size, 0, scale, 1, log_factor_by_variance(t, df, size, scale), None, None, None, None)
+        for case in (("2", "18", "5", 0, R, 1), ("-1.2", "9", "10", 0, R, 1), ("0.4", "3", "1", 0, "0.5", 1),
+                     ("2.5", "38", "10", "0.35", "0.102", 3), ("-2.5", "38", "10", "0.35", "0.102", 3),
+                     ("5", "58", "15", "0.5", "0.3", 20), ("1", "198", "50", 0, "0.2", 4)):
+            show(*case, *direct(*case))
+
+
+if __name__ == "__main__":
+    main()

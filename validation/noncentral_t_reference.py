@@ -48,14 +48,19 @@ def solve(t, df, tail, upper):
     return findroot(f, (a, b), solver="anderson", tol=mpf(10) ** -36, maxsteps=200)
 
 
-print("t,df,level,lower,upper")
-CASES = [(t, df, 0.95) for t in (0.001, 0.5, 2, 8, 40, 200, 1000)
-         for df in (1, 2.5, 7, 19.5, 20, 60, 1000, 1e5, 1e7)]
-CASES += [(t, df, 0.95) for t in (0.1, 3, 15, 90, 450)
-          for df in (1.1, 1.7, 3.3, 5.5, 11.2, 16.8, 33, 300)]
-CASES += [(3, 12, 0.5), (3, 12, 0.9998), (1000, 1, 0.9998), (1000, 1e7, 0.9)]
-for t, df, level in CASES:
-    tail = (1 - mpf(str(level))) / 2
-    low = solve(t, df, tail, True)
-    high = solve(t, df, tail, False)
-    print(f"{t},{df:.10g},{level},{mp.nstr(low, 20)},{mp.nstr(high, 20)}", flush=True)
+def main():
+    print("t,df,level,lower,upper")
+    CASES = [(t, df, 0.95) for t in (0.001, 0.5, 2, 8, 40, 200, 1000)
+             for df in (1, 2.5, 7, 19.5, 20, 60, 1000, 1e5, 1e7)]
+    CASES += [(t, df, 0.95) for t in (0.1, 3, 15, 90, 450)
+              for df in (1.1, 1.7, 3.3, 5.5, 11.2, 16.8, 33, 300)]
+    CASES += [(3, 12, 0.5), (3, 12, 0.9998), (1000, 1, 0.9998), (1000, 1e7, 0.9)]
+    for t, df, level in CASES:
+        tail = (1 - mpf(str(level))) / 2
+        low = solve(t, df, tail, True)
+        high = solve(t, df, tail, False)
+        print(f"{t},{df:.10g},{level},{mp.nstr(low, 20)},{mp.nstr(high, 20)}", flush=True)
+
+
+if __name__ == "__main__":
+    main()

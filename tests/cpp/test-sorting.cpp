@@ -75,3 +75,15 @@ TEST_CASE("whole steps keep the differences of the decimals") {
   vandro::scale_to_whole(b, 1);
   CHECK(a[0] - b[0] == a[1] - b[1]);
 }
+
+TEST_CASE("sorting stops when it is asked to") {
+  std::vector<double> values(300000), sorted(values.size());
+  for (std::size_t i = 0; i < values.size(); ++i)
+    values[i] = static_cast<double>((i * 7919) % 300007);
+  int asked = 0;
+  CHECK_FALSE(
+      vandro::sort_into(values.data(), values.size(), sorted.data(), [&] { return ++asked < 3; }));
+  CHECK(asked == 3);
+  CHECK(vandro::sort_into(values.data(), values.size(), sorted.data(), [] { return true; }));
+  CHECK(std::is_sorted(sorted.begin(), sorted.end()));
+}

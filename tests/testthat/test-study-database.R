@@ -42,7 +42,7 @@ for (engine in names(engines)) {
     same(function(s) weigh_evidence(s), 1e-7)
     same(describe_study, 1e-8)
     ranks <- function(study) {
-      test_difference(study, c("ranks", "relative"), exact = if (has_values(study)) FALSE)$table[c(
+      test_difference(study, c("ranks", "relative"), exact = FALSE)$table[c(
         "p", "z", "statistic", "superiority", "n_first", "p_adjusted", "critical_low", "df"
       )]
     }

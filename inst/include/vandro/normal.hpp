@@ -3,6 +3,7 @@
 #define VANDRO_NORMAL_HPP
 
 #include <boost/math/special_functions/erf.hpp>
+#include <boost/math/special_functions/gamma.hpp>
 #include <cmath>
 
 namespace vandro {
@@ -21,11 +22,18 @@ inline double probit(double lower, double upper) {
                        : sqrt2 * boost::math::erfc_inv(2.0 * upper);
 }
 
+// std::lgamma() leaves the sign in a variable that all threads share.
+inline double log_gamma(double z) {
+  using boost::math::policies::policy;
+  using boost::math::policies::promote_double;
+  return boost::math::lgamma(z, policy<promote_double<false>>());
+}
+
 // Remainder of Stirling's formula for log gamma(z) (Abramowitz & Stegun 1964, 6.1.40-6.1.42).
 inline double stirling_remainder(double z) {
   if (z < 15.0) {
     constexpr double half_log_2pi = 0.91893853320467274178;
-    return std::lgamma(z) - ((z - 0.5) * std::log(z) - z + half_log_2pi);
+    return log_gamma(z) - ((z - 0.5) * std::log(z) - z + half_log_2pi);
   }
   const double w = 1.0 / (z * z);
   return (1.0 / 12.0 -

@@ -9,6 +9,7 @@
 #include <limits>
 #include <vector>
 
+#include "normal.hpp"
 #include "rehearsed_ranks.hpp"
 #include "relative.hpp"
 #include "student_t.hpp"
@@ -123,9 +124,9 @@ class RelativeRehearsal {
     const std::vector<double> x = shifted(first, at);
     const Effect found = effect(x, second);
     if (found.separated) {
-      const double log_one = std::lgamma(static_cast<double>(n_) + 1.0) +
-                             std::lgamma(static_cast<double>(m_) + 1.0) -
-                             std::lgamma(static_cast<double>(n_ + m_) + 1.0);
+      const double log_one = log_gamma(static_cast<double>(n_) + 1.0) +
+                             log_gamma(static_cast<double>(m_) + 1.0) -
+                             log_gamma(static_cast<double>(n_ + m_) + 1.0);
       return (found.estimate == 1.0) == up && log_one <= std::log(plan_.sides.tail) + 1e-9;
     }
     if (found.se == 0.0) {

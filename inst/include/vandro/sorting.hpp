@@ -12,6 +12,7 @@
 #include <cstddef>
 #include <cstdint>
 #include <cstring>
+#include <functional>
 #include <memory>
 #include <utility>
 #include <vector>
@@ -160,8 +161,9 @@ inline void scatter(const double* in, const std::uint8_t* range, std::size_t n,
 
 inline void sort_range(double* values, double* scratch, std::size_t n);
 
-// `scratch`: room for `in_cache` values.
-inline void deal(const double* in, std::size_t n, double* out, double* scratch) {
+// `scratch`: room for `in_cache` values. False where `keep_going` said so between two ranges.
+inline bool deal(const double* in, std::size_t n, double* out, double* scratch,
+                 const std::function<bool()>& keep_going = {}) {
   const auto ranges = std::make_unique<Ranges>(in, n);
   const std::unique_ptr<std::uint8_t[]> range(new std::uint8_t[n]);
   std::array<std::size_t, 257> start{};
@@ -171,8 +173,11 @@ inline void deal(const double* in, std::size_t n, double* out, double* scratch) 
   }
   for (std::size_t r = 0; r < 256; ++r) start[r + 1] += start[r];
   scatter(in, range.get(), n, start, out);
-  for (std::size_t r = 0; r < 256; ++r)
+  for (std::size_t r = 0; r < 256; ++r) {
+    if (keep_going && !keep_going()) return false;
     sort_range(out + start[r], scratch, start[r + 1] - start[r]);
+  }
+  return true;
 }
 
 inline void sort_range(double* values, double* scratch, std::size_t n) {
@@ -188,11 +193,14 @@ inline void sort_range(double* values, double* scratch, std::size_t n) {
 }  // namespace detail
 
 // `in` in increasing order to `out`, which must be another place; -0 becomes 0. NaN must not occur.
-inline void sort_into(const double* in, std::size_t n, double* out) {
+// False where `keep_going` ended it.
+inline bool sort_into(const double* in, std::size_t n, double* out,
+                      const std::function<bool()>& keep_going = {}) {
   const std::unique_ptr<double[]> scratch(new double[std::min(n, detail::in_cache)]);
-  if (n > detail::in_cache) return detail::deal(in, n, out, scratch.get());
+  if (n > detail::in_cache) return detail::deal(in, n, out, scratch.get(), keep_going);
   for (std::size_t i = 0; i < n; ++i) out[i] = in[i] + 0.0;
   detail::sort_in_cache(out, scratch.get(), n);
+  return true;
 }
 
 constexpr int most_decimals = 9;

@@ -1,0 +1,411 @@
+# The kinds of cases. Each makes its inputs, and has judge() run one or two public functions on them.
+
+# --- declarations and questions ----------------------------------------------------------------------------
+
+declare <- function(data) {
+  groups <- attr(data, "groups")
+  pair <- if (length(groups) >= 2) rev(groups[1:2]) else groups
+  column <- function(usual) rlang::sym(if (chance(0.04)) pick("nothing", "plant", "group", "hieght") else usual)
+  extra <- list()
+  # Columns are given as symbols; any other piece of language is a value.
+  maybe <- function(name, value, p) {
+    if (chance(p)) extra[[name]] <<- if (is.call(value)) bquote(quote(.(value))) else value
+  }
+  maybe("groups", or_junk(pair), 0.6)
+  maybe("unit", or_junk(pick("cm", "%", "\u00b5g/l", "{x}")), 0.3)
+  maybe("label", or_junk(pick("Stem height", "", "<b>Height</b>")), 0.3)
+  maybe("order", column("hour"), 0.15)
+  maybe("missing", or_junk(pick(-99, c(-99, 999), list(height = 999))), 0.12)
+  maybe("scale_by", or_junk(pick(10, 0.001, c(height = 2))), 0.08)
+  maybe("claim", or_junk(pick("higher", "lower", "differs", "same")), 0.08)
+  maybe("assigned", or_junk(TRUE), 0.08)
+  paired <- chance(0.3)
+  if (paired) {
+    maybe("blocks", column("bench"), 0.05)
+    maybe("rows_in_order", or_junk(TRUE), 0.08)
+    maybe("each", column("bench"), 0.08)
+    shape <- pick("two", "two", "long", "change")
+    if (shape == "two") extra <- c(list(column("noon"), column("dawn")), extra)
+    if (shape == "long") {
+      extra <- c(list(outcome = column("height"), by = column("group"), id = column("plant")), extra)
+    }
+    if (shape == "change") extra <- c(list(change = column("noon")), extra)
+    if (shape == "two") extra$groups <- NULL
+    return(list(verb = "versus_paired", arguments = c(list(quote(data)), extra)))
+  }
+  maybe("blocks", column("bench"), 0.1)
+  maybe("each", column("bench"), 0.12)
+  maybe("id", column("plant"), 0.08)
+  maybe("counts", column("plants"), 0.05)
+  outcome <- if (chance(0.15)) quote(c(height, mass)) else column(pick("height", "mass", "mass"))
+  list(verb = "versus", arguments = c(list(quote(data), outcome, column("group")), extra))
+}
+
+run_declared <- function(what, data) {
+  eval(rlang::call2(what$verb, !!!what$arguments), list(data = data), globalenv())
+}
+
+counted_methods <- c("welch", "student", "ranks", "relative", "permutation", "paired", "signed_ranks")
+# Few draws: a case has milliseconds.
+cheap <- function(extra) {
+  extra$draws <- or_junk(pick(99, 199), 0.03)
+  extra$seed <- or_junk(pick(1, 7), 0.03)
+  extra
+}
+question <- function(extra = list()) {
+  maybe <- function(name, value, p) if (chance(p)) extra[[name]] <<- value
+  maybe("expect", or_junk(pick("either", "higher", "lower")), 0.3)
+  maybe("beyond", or_junk(pick(0, 1, -0.5, 1e10, 1e-300)), 0.2)
+  maybe("alpha", or_junk(pick(0.05, 0.01, 0.2)), 0.15)
+  maybe("level", or_junk(pick(0.9, 0.99, 0.5)), 0.15)
+  maybe("reason", or_junk("because {x} \"said\" so"), 0.1)
+  extra
+}
+rank_options <- function(extra) {
+  maybe <- function(name, value, p) if (chance(p)) extra[[name]] <<- value
+  maybe("exact", or_junk(pick(TRUE, FALSE)), 0.1)
+  maybe("zeros", or_junk(pick("drop", "pratt")), 0.1)
+  maybe("statistic", or_junk(pick("difference", "studentized", "trimmed_mean", "median")), 0.15)
+  maybe("run_length", or_junk(pick(2, 3, "auto")), 0.05)
+  maybe("adjust", or_junk(pick("holm", "none", "max_t", "bonferroni", "hochberg", "benjamini_hochberg")), 0.15)
+  maybe("threads", or_junk(pick(1, 2)), 0.05)
+  extra
+}
+
+questions <- list(
+  describe_study = function() list(set = or_junk(pick("full", "short"), 0.1), level = or_junk(0.95)),
+  vet_assumptions = function() {
+    list(check_alpha = or_junk(0.05), centre = or_junk(pick("median", "mean")), limits = or_junk(pick(NULL, c(0, 50))))
+  },
+  test_difference = function() {
+    out <- rank_options(question(cheap(list(method = or_junk(some(counted_methods, pick(1, 1, 2)))))))
+    if (chance(0.05)) out$simultaneous <- or_junk(TRUE)
+    out
+  },
+  test_equivalence = function() {
+    out <- rank_options(cheap(list(within = or_junk(pick(1, c(-1, 2), 0.1, 1e300), 0.1), method = or_junk(some(counted_methods, 1)))))
+    if (chance(0.2)) out$bounds_in <- or_junk("sd")
+    if (chance(0.2)) out$alpha <- or_junk(0.01)
+    out
+  },
+  gauge_effect = function() {
+    out <- cheap(list(estimands = or_junk(pick(NULL, NULL, "all", "g", "d_pooled", "superiority", "ratio_means", "r_rank", "rank_biserial"))))
+    if (chance(0.15)) out$interval <- or_junk(pick("bootstrap", "exact", "bonett", "normal"))
+    if (chance(0.1)) out$level <- or_junk(0.9)
+    if (chance(0.1)) out$size_words <- or_junk(pick("cohen_1988", c(small = 0.1, big = 1)))
+    out
+  },
+  weigh_evidence = function() {
+    out <- list(prior_width = or_junk(pick(0.5, 1, 2, 1e-3)), expect = or_junk(pick("either", "higher", "lower")))
+    if (chance(0.1)) out$within <- or_junk(c(-0.1, 0.1))
+    if (chance(0.1)) out$prior_location <- or_junk(0.4)
+    if (chance(0.1)) out$prior_df <- or_junk(pick(1, 3, 30))
+    out
+  },
+  compare_subgroups = function() list(method = or_junk(pick(NULL, "welch", "student", "paired"))),
+  cross_check = function() {
+    out <- question(cheap(list(flagged = or_junk(pick("kept", "both")))))
+    if (chance(0.3)) out$within <- or_junk(1)
+    out
+  },
+  results_table = function() list(estimand = or_junk(pick(NULL, "g", "d_pooled")), checks = or_junk(TRUE)),
+  narrate = function() list(voice = or_junk(pick("journal", "plain", "claim")), explain = or_junk(chance(0.5)), sources = or_junk(chance(0.5)))
+)
+# Some cost ten times as much as others.
+question_weights <- c(4, 3, 12, 6, 6, 3, 2, 1, 1, 2)
+
+study_case <- function() {
+  data <- long_data()
+  what <- declare(data)
+  asked <- sample(names(questions), 1, prob = question_weights)
+  with <- questions[[asked]]()
+  judge(function() {
+    study <- run_declared(what, data)
+    if (chance(0.3)) return(study)
+    answer <- do.call(asked, c(list(study), Filter(Negate(is.null), with)), quote = TRUE)
+    if (!inherits(answer, "vandro_answer") || chance(0.8)) return(answer)
+    follow_up(answer)
+    answer
+  }, list(data, what, with))
+}
+
+# What an analyst does next with an answer.
+follow_up <- function(answer) {
+  switch(sample.int(4, 1),
+    as.character(narrate(answer)),
+    jsonlite::fromJSON(export_answer(answer, format = "json")),
+    utils::read.csv(text = export_answer(answer, format = "csv")),
+    as.data.frame(answer)
+  )
+}
+
+# Any function, arguments of any kind.
+junk_case <- function() {
+  verb <- pick(
+    "versus", "versus_paired", "versus_summary", "versus_paired_summary", "test_difference", "test_equivalence",
+    "gauge_effect", "weigh_evidence", "describe_study", "vet_assumptions", "cross_check", "compare_subgroups", "narrate",
+    "results_table", "try_bounds", "try_priors", "suppose_world", "vary_world", "make_up_study", "rehearse_study",
+    "audit_numbers", "number_style", "house_conventions", "compare_answers", "compare_runs", "export_answer",
+    "read_measurements", "read_plan", "read_conventions", "save_figure", "take_sample", "write_plan", "write_report",
+    "run_plan"
+  )
+  known <- setdiff(names(formals(get(verb))), c("...", "threads", "max_memory", "draws", "overwrite"))
+  names <- some(known, pick(1, 2, 3))
+  # The required ones come along, so that the others are reached.
+  given <- c(some_required(verb), stats::setNames(lapply(names, function(name) junk()), names))
+  given <- given[!duplicated(names(given), fromLast = TRUE)]
+  judge(function() do.call(verb, given, quote = TRUE), given)
+}
+tiny_study <- function() suppressMessages(versus(first = c(12.1, 13.4, 11.8, 14.2), second = c(10.2, 11.9, 10.8, 9.7)))
+some_required <- function(verb) {
+  first <- names(formals(get(verb)))[[1]]
+  value <- switch(first,
+    study = tiny_study(), x = test_difference(tiny_study()), world = suppose_world(1, sd = 2),
+    file = file.path(tempdir(), "nothing.csv"), plan = file.path(tempdir(), "nothing.yaml"), NULL
+  )
+  out <- if (is.null(value)) list() else stats::setNames(list(value), first)
+  if (verb == "versus_summary") out <- list(n = c(18, 20), mean = c(22.1, 19.8), sd = c(3.9, 3.2))
+  if (verb == "versus_paired_summary") out <- list(n = 12, mean_change = 1.2, sd_change = 2)
+  if (verb == "test_equivalence") out$within <- 1
+  if (verb %in% c("make_up_study", "rehearse_study")) out$n <- 10
+  if (verb %in% c("write_report", "write_plan", "save_figure")) out$file <- file.path(tempdir(), "out", "x.md")
+  out
+}
+
+# --- summaries, worlds, audits -----------------------------------------------------------------------------
+
+summary_case <- function() {
+  size <- function() pick(0, 1, 2, 3, 10, 30, 1e6, 2.5)
+  number <- function() pick(0, 1, -2, 12.5, 1e160, 1e-160, 1e308, stats::rnorm(1))
+  spread <- function() pick(0, 1, 3.2, 1e-12, 1e150, abs(stats::rnorm(1)))
+  paired <- chance(0.4)
+  given <- if (paired) {
+    pick(
+      list(n = size(), mean = c(number(), number()), sd = c(spread(), spread()), r = pick(0, 0.5, -0.9, 1, 1.2)),
+      list(n = size(), mean_change = number(), sd_change = spread()), list(n = size(), mean_change = number(), se_change = spread())
+    )
+  } else {
+    pick(
+      list(n = c(size(), size()), mean = c(number(), number()), sd = c(spread(), spread())),
+      list(n = c(size(), size()), mean = c(number(), number()), se = c(spread(), spread())),
+      list(n = c(size(), size()), mean = c(2, 3), lower = c(1, 2), upper = c(3, pick(4, 5)))
+    )
+  }
+  given <- lapply(given, or_junk, 0.04)
+  if (chance(0.2)) given$groups <- labels(2)
+  asked <- sample(names(questions), 1, prob = question_weights)
+  with <- questions[[asked]]()
+  judge(function() {
+    study <- do.call(if (paired) "versus_paired_summary" else "versus_summary", given, quote = TRUE)
+    do.call(asked, c(list(study), Filter(Negate(is.null), with)), quote = TRUE)
+  }, list(given, with))
+}
+
+world_case <- function() {
+  given <- list(difference = or_junk(stats::rnorm(1)), sd = or_junk(pick(1, c(1, 2), 1e-5)))
+  if (chance(0.3)) given$r <- or_junk(pick(0.5, -0.5))
+  if (chance(0.3)) given$shape <- or_junk(pick("normal", "skewed", c("uniform", "heavy_tailed")))
+  if (chance(0.2)) given$rounded_to <- or_junk(pick(0.5, 1))
+  if (chance(0.2)) given$difference_sd <- or_junk(0.5)
+  n <- or_junk(pick(5, c(5, 8), list(4, 6)))
+  paired <- !is.null(given$r)
+  asked <- list(
+    method = or_junk(some(if (paired) c("paired", "signed_ranks", "permutation") else counted_methods[1:5], 1)), draws = 100, seed = 3
+  )
+  if (chance(0.2)) asked$within <- or_junk(1)
+  if (chance(0.3)) {
+    n <- NULL
+    asked$power <- or_junk(pick(0.5, 0.8))
+    asked$method <- if (paired) "paired" else "welch"
+  }
+  judge(function() {
+    world <- do.call("suppose_world", given, quote = TRUE)
+    if (chance(0.3)) return(make_up_study(world, if (is.null(n)) 5 else n, seed = 1))
+    do.call("rehearse_study", c(list(world), if (!is.null(n)) list(n = n), asked), quote = TRUE)
+  }, list(given, asked))
+}
+
+audit_case <- function() {
+  printed <- function(x) or_junk(pick(x, format(x), format(round(x, 1)), paste0("<", abs(x)), "1,5", ".05"), 0.05)
+  given <- list(
+    n = or_junk(c(pick(2, 10, 18, 30), pick(2, 10, 18, 30)), 0.03), mean = or_junk(c(22.1, pick(19.8, "19.80"))),
+    sd = or_junk(c(3.9, abs(stats::rnorm(1, 3)))), t = printed(stats::rnorm(1, 2)), df = printed(pick(36, 28.4, 9)),
+    p = printed(stats::runif(1)), lower = printed(-1), upper = printed(2), difference = printed(stats::rnorm(1)), d = printed(0.4)
+  )
+  given <- tryCatch(some(given, pick(2, 3, 4, 5)), error = function(e) given)
+  if (chance(0.2)) given$paired <- or_junk(TRUE)
+  judge(function() do.call("audit_numbers", given, quote = TRUE), given)
+}
+
+# --- files, plans, command lines ---------------------------------------------------------------------------
+
+folder_of_cases <- function() {
+  folder <- file.path(tempdir(), "fuzz")
+  dir.create(folder, showWarnings = FALSE)
+  folder
+}
+
+# Bytes of a text file, damaged here and there.
+damaged <- function(bytes, times = pick(0, 1, 1, 2, 5)) {
+  for (i in seq_len(times)) {
+    at <- sample.int(max(1, length(bytes)), 1)
+    piece <- as.raw(unlist(pick(
+      0x00, c(0xff, 0xfe), c(0xc3), 0x22, 0x27, c(0x0d, 0x0a), 0x2c, 0x3b, 0x09, sample(0:255, 3), c(0xef, 0xbb, 0xbf), 0x5c,
+      rep(0x61, 2000)
+    )))
+    bytes <- switch(sample.int(4, 1),
+      append(bytes, piece, at), bytes[-at], utils::head(bytes, at), replace(bytes, at, piece[[1]])
+    )
+  }
+  bytes
+}
+
+file_case <- function() {
+  data <- as.data.frame(long_data())
+  data <- data[!vapply(data, function(x) is.list(x) || is.matrix(x), NA)]
+  file <- file.path(folder_of_cases(), paste0("data.", pick("csv", "csv", "tsv", "txt", "dat", "CSV")))
+  sep <- pick(",", ",", ";", "\t", "|")
+  suppressWarnings(try(utils::write.table(
+    as.data.frame(data), file, sep = sep, dec = if (sep == ";") "," else ".", row.names = FALSE, quote = chance(0.7), na = pick("NA", "", "-")
+  ), silent = TRUE))
+  if (!file.exists(file)) writeLines("a,b", file)
+  writeBin(damaged(readBin(file, "raw", 1e6)), file)
+  with <- list(quiet = TRUE)
+  if (chance(0.3)) with$decimal <- or_junk(pick(".", ","))
+  if (chance(0.1)) with$thousands <- or_junk(pick(",", ".", " "))
+  if (chance(0.15)) with$missing <- or_junk(pick("-", c("-99", "NA")))
+  if (chance(0.1)) with$encoding <- or_junk(pick("UTF-8", "latin1", "UTF-16LE"))
+  if (chance(0.1)) with$as_written <- or_junk(TRUE)
+  before <- tools::md5sum(file)
+  wrong <- judge(function() {
+    read <- do.call("read_measurements", c(list(file), with), quote = TRUE)
+    study <- versus(read, height, group)
+    test_difference(study)
+  }, with)
+  c(wrong, if (!identical(before, tools::md5sum(file))) "file changed")
+}
+
+plan_lines <- function() {
+  c(
+    "plan: 1", "title: Spring trial", "declared:", "  date: 2026-03-02", "data:",
+    sprintf("  seedlings: %s", system.file("extdata", "seedlings.csv", package = "vandro")), "comparisons:",
+    "  height:", "    outcome: height", "    by: substrate", "    groups: [compost, peat]", "    unit: cm", "    ask:",
+    "      difference:", "        primary: welch", "        secondary: [student]", "        expect: higher",
+    "        reason: more nitrogen", "      effect: yes", "      equivalence:", "        within: 1",
+    "        reason: nobody sees less", "outputs:", "  report: none", "  figures: none", "  tables: csv"
+  )
+}
+plan_junk <- c(
+  "!!python/object:os.system", "!expr quit()", "!r stop()", "&a [*a]", "*nothing", "{", "[", "\"", "'", "? x", "- ", ": ", "|", ">",
+  "%YAML 9", "---", "...", "\tx: 1", "<<: *a", "~", "null", "yes", "1e999", ".inf", ".nan", "0x1F", "2026-13-45", "\u00e9", "{a: {b: {c: 1}}}",
+  "[1, 2, [3]]", "../../etc/passwd", "/", "`system('x')`", "-1", "0", "higher", "none", "all", "compost", "\x01", "\u202e"
+)
+mutate_plan <- function(lines) {
+  for (i in seq_len(pick(1, 1, 2, 3))) {
+    at <- sample.int(length(lines), 1)
+    token <- sample(plan_junk, 1)
+    lines <- switch(sample.int(7, 1),
+      lines[-at], append(lines, lines[[at]], at), append(lines, token, at), sub(":.*", paste0(": ", token), lines) |> replace(-at, lines[-at]),
+      replace(lines, at, paste0("  ", lines[[at]])), replace(lines, at, sub("[a-z]+", token, lines[[at]], fixed = FALSE)),
+      replace(lines, c(at, 1), lines[c(1, at)])
+    )
+    if (length(lines) == 0) lines <- ""
+  }
+  lines
+}
+plan_case <- function() {
+  folder <- folder_of_cases()
+  file <- file.path(folder, "plan.yaml")
+  writeBin(charToRaw(enc2utf8(paste(mutate_plan(plan_lines()), collapse = "\n"))), file)
+  output <- file.path(folder, "results")
+  unlink(output, recursive = TRUE)
+  carried_out <- chance(0.08)
+  wrong <- judge(function() {
+    plan <- read_plan(file)
+    utils::capture.output(print(plan))
+    if (carried_out) run_plan(plan, output, quiet = TRUE, date = "2026-06-30") else plan
+  })
+  whole <- !dir.exists(output) || file.exists(file.path(output, "results.json"))
+  rest <- setdiff(list.files(folder, all.files = TRUE, no.. = TRUE), c(basename(file), "results", list.files(folder, "^data[.]|^out[.]")))
+  unlink(output, recursive = TRUE)
+  c(wrong, if (!whole) "half a folder was left", if (length(rest)) paste("left behind:", rest[[1]]))
+}
+
+words <- function() {
+  commands <- c(
+    "read", "describe", "assumptions", "difference", "subgroups", "equivalence", "bounds", "evidence", "priors", "rehearse",
+    "make-up", "audit", "table", "effect", "narrate", "help", "compare", "--version", "diference", ""
+  )
+  files <- c(
+    system.file("extdata", "seedlings.csv", package = "vandro"), system.file("extdata", "moisture.csv", package = "vandro"),
+    "nothing.csv", tempdir()
+  )
+  value <- function(usual) if (chance(0.1)) sample(c(hostile_labels, "nan", "1e999", "-5", "0x"), 1) else usual
+  out <- c(sample(commands, 1), if (chance(0.85)) files[[pick(1, 1, 1, 1, 2, 3, 4)]])
+  options <- list(
+    c("--outcome", value("height")), c("--by", value("substrate")), c("--groups", value("compost,peat")), c("--unit", value("cm")),
+    c("--method", value(paste(some(counted_methods, 1), collapse = ","))), c("--expect", value("higher")), c("--beyond", value("1")),
+    c("--level", value("0.9")), c("--alpha", value("0.01")), c("--within", value("1")), c("--format", value(pick("json", "csv", "text"))),
+    "--paired", c("--first", value("probe_a")), c("--second", value("probe_b")), c("--n", value("18,20")), c("--mean", value("22.1,19.8")),
+    c("--sd", value("3.9,3.2")), c("--difference", value("2.5")), c("--power", value("0.8")), c("--seed", value("7")), c("--draws", value("99")),
+    c("--each", value("bench")), "--quiet", "--help", c("--t", value("2.1")), c("--df", value("30")), c("--p", value(".08")), "--nonsense",
+    c("--reason", value("more nitrogen"))
+  )
+  usual <- if (chance(0.6)) unlist(options[1:3])
+  c(out, usual, unlist(some(options, pick(0, 1, 2, 3))))
+}
+command_case <- function() {
+  args <- words()
+  status <- NULL
+  # A command's errors end as messages and a status; what it says is its own.
+  wrong <- judge(function() {
+    utils::capture.output(status <<- vandro_command(args))
+    NULL
+  }, args)
+  wrong <- grep("^foreign message", wrong, invert = TRUE, value = TRUE)
+  c(wrong, if (!is.numeric(status) || !status %in% c(0, 1, 2)) paste("status", format(status)))
+}
+
+# --- databases ---------------------------------------------------------------------------------------------
+
+# The same question of the values here and in an engine: the same numbers, or an error of ours on either side.
+database_case <- function() {
+  long <- long_data(pick(0, 2, 5, 20, 60))
+  data <- long
+  keep <- vapply(data, function(x) is.atomic(x) && is.null(dim(x)) && !is.complex(x) && !is.object(x), NA)
+  data <- as.data.frame(data)[keep]
+  data <- data[!is.na(names(data)) & nzchar(names(data)) & !duplicated(tolower(names(data)))]
+  con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+  on.exit(DBI::dbDisconnect(con))
+  written <- tryCatch(suppressWarnings({
+    DBI::dbWriteTable(con, "m", data)
+    TRUE
+  }), error = function(e) FALSE)
+  if (!written) return(character())
+  asked <- pick("test_difference", "describe_study", "gauge_effect", "weigh_evidence", "vet_assumptions")
+  method <- pick(NULL, "student", "ranks")
+  # Without `groups` the direction is that of the first rows here, of the labels there.
+  groups <- if (chance(0.9)) rev(attr(long, "groups"))[1:2]
+  ask <- function(from) {
+    study <- versus(from, mass, group, groups = groups)
+    if (asked == "test_difference") test_difference(study, method) else get(asked)(study)
+  }
+  there <- NULL
+  wrong <- judge(function() there <<- ask(dplyr::tbl(con, "m")))
+  if (is.null(there) || length(wrong) || asked != "test_difference" || is.null(groups)) return(wrong)
+  here <- tryCatch(suppressMessages(suppressWarnings(ask(data))), vandro_error = function(e) NULL)
+  if (is.null(here)) return("an answer from the engine, none from the values")
+  same <- function(name) {
+    a <- here$table[[name]]
+    b <- there$table[[name]]
+    if (is.na(b) || is.na(a)) return(TRUE)
+    abs(a - b) <= 1e-6 * max(abs(a), abs(b), 1e-300)
+  }
+  c(if (!same("statistic")) "statistics of engine and values differ", if (here$table$p_kind == there$table$p_kind && !same("p")) "p of engine and values differ")
+}
+
+kinds <- list(
+  study = study_case, junk = junk_case, summary = summary_case, world = world_case, audit = audit_case, file = file_case,
+  plan = plan_case, command = command_case, database = database_case
+)
+kind_weights <- c(study = 46, junk = 10, summary = 14, world = 4, audit = 4, file = 9, plan = 6, command = 4, database = 1)

@@ -1,0 +1,127 @@
+# Do the tests notice when a formula is wrong? Disturbs the functions of R/core-*.R one at a time (an operator, a
+# number, a tail, the smaller for the larger), runs their tests, and counts what is noticed. Writes
+# inst/validation/mutation_core.csv and prints what was not. From the project's root, after `make install`:
+#   Rscript validation/mutation_core.R [changes per function] [cores] [pattern of files]     (40 minutes for 3 on two cores)
+suppressMessages({
+  library(testthat)
+  library(vandro)
+})
+Sys.setenv(NOT_CRAN = "true")
+arguments <- commandArgs(trailingOnly = TRUE)
+per_function <- as.integer(c(arguments, 3)[[1]])
+cores <- as.integer(c(arguments[-1], 2)[[1]])
+pattern <- c(arguments[-(1:2)], ".")[[1]]
+set.seed(20261128)
+
+swaps <- c(
+  "+" = "-", "-" = "+", "*" = "/", "/" = "*", "^" = "*", "<" = "<=", "<=" = "<", ">" = ">=", ">=" = ">", "==" = "!=",
+  "!=" = "==", "&&" = "||", "||" = "&&", "&" = "|", "|" = "&", min = "max", max = "min", pmin = "pmax", pmax = "pmin",
+  floor = "ceiling", ceiling = "floor", cummax = "cummin", cummin = "cummax"
+)
+
+# Places that can be disturbed, as paths of indices into the body.
+sites <- function(code, path = integer()) {
+  if (is.call(code)) {
+    head <- if (is.name(code[[1]])) as.character(code[[1]]) else ""
+    here <- if (head %in% names(swaps) && !(head %in% c("+", "-") && length(code) == 2)) list(c(path, 1L))
+    # Kinds of conditions and their data are no formulas.
+    inner <- lapply(seq_along(code)[-1], function(i) if (!identical(code[[i]], quote(expr = ))) sites(code[[i]], c(path, i)))
+    return(c(here, unlist(inner, recursive = FALSE)))
+  }
+  if ((is.numeric(code) || isTRUE(code) || isFALSE(code)) && length(code) == 1 && !is.na(code)) return(list(path))
+  list()
+}
+changed <- function(code) {
+  if (is.name(code)) return(as.name(swaps[[as.character(code)]]))
+  if (is.logical(code)) return(!code)
+  if (is.integer(code)) return(code + 1L)
+  if (code == 0) 1 else code * 1.25
+}
+disturb <- function(f, path) {
+  code <- body(f)
+  code[[path]] <- changed(code[[path]])
+  body(f) <- code
+  f
+}
+told <- function(f, path) {
+  around <- body(f)[[utils::head(path, -1)]]
+  if (length(path) == 1) around <- body(f)
+  after <- around
+  after[[path[[length(path)]]]] <- changed(around[[path[[length(path)]]]])
+  shorten <- function(x) substr(paste(trimws(deparse(x, width.cutoff = 200)), collapse = " "), 1, 90)
+  paste(shorten(around), "->", shorten(after))
+}
+
+# The tests of a file first, then those of the verbs that lean on it.
+stems <- sub("^test-(.*)[.]R$", "\\1", list.files("tests/testthat", "^test-.*[.]R$"))
+wider <- c("accuracy", "certified", grep("^(core|verb)-", stems, value = TRUE), "print-answer", "study-versus", "study-paired", "study-summary", "study-database", "study-database-paired")
+tests_of <- function(file) {
+  own <- sub("^core-", "", sub("[.]R$", "", file))
+  first <- intersect(c(paste0("core-", own), paste0("verb-", own)), stems)
+  unique(c(first, intersect(wider, stems)))
+}
+fails <- function(stem) {
+  results <- tryCatch(
+    as.data.frame(test_file(
+      file.path("tests/testthat", paste0("test-", stem, ".R")),
+      package = "vandro", load_package = "installed", reporter = SilentReporter$new(), stop_on_failure = FALSE
+    )),
+    error = function(e) NULL
+  )
+  is.null(results) || any(results$failed > 0 | results$error)
+}
+
+namespace <- asNamespace("vandro")
+files <- grep(pattern, list.files("R", "^core-.*[.]R$"), value = TRUE)
+mutants <- unlist(lapply(files, function(file) {
+  defined <- unlist(lapply(parse(file.path("R", file)), function(e) if (is.call(e) && identical(e[[1]], quote(`<-`)) && is.call(e[[3]]) && identical(e[[3]][[1]], quote(`function`))) as.character(e[[2]])))
+  unlist(lapply(defined, function(name) {
+    f <- get(name, namespace)
+    at <- sites(body(f))
+    if (length(at) == 0) return(NULL)
+    # A body that is one number or operator has its place at the top.
+    at <- at[lengths(at) > 0]
+    lapply(at[sample.int(length(at), min(per_function, length(at)))], function(path) {
+      list(file = file, name = name, path = path, told = told(f, path))
+    })
+  }), recursive = FALSE)
+}), recursive = FALSE)
+
+# A change that is never noticed runs all tests; one that loops is noticed by the clock.
+try_mutant <- function(mutant) {
+  f <- disturb(get(mutant$name, namespace), mutant$path)
+  job <- parallel::mcparallel({
+    unlockBinding(mutant$name, namespace)
+    assign(mutant$name, f, namespace)
+    sink(nullfile())
+    noticed <- NA_character_
+    for (stem in tests_of(mutant$file)) {
+      if (fails(stem)) {
+        noticed <- stem
+        break
+      }
+    }
+    noticed
+  }, silent = TRUE)
+  began <- Sys.time()
+  found <- NULL
+  while (is.null(found) && difftime(Sys.time(), began, units = "secs") < 600) {
+    found <- parallel::mccollect(job, wait = FALSE, timeout = 5)
+  }
+  if (is.null(found)) {
+    tools::pskill(job$pid, tools::SIGKILL)
+    parallel::mccollect(job, wait = FALSE)
+    return("the clock")
+  }
+  if (is.character(found[[1]])) found[[1]] else "a crash"
+}
+by <- parallel::mclapply(mutants, try_mutant, mc.cores = cores, mc.preschedule = FALSE)
+by <- vapply(by, function(x) if (is.character(x)) x[[1]] else "a crash", "")
+table <- data.frame(
+  file = vapply(mutants, `[[`, "", "file"), name = vapply(mutants, `[[`, "", "name"),
+  change = vapply(mutants, `[[`, "", "told"), noticed_by = by
+)
+utils::write.csv(table, if (pattern == ".") "inst/validation/mutation_core.csv" else stdout(), row.names = FALSE, na = "")
+cat(sprintf("%d of %d changes of %d functions noticed\n", sum(!is.na(by)), nrow(table), length(unique(table$name))))
+missed <- table[is.na(by), ]
+for (i in seq_len(nrow(missed))) cat(sprintf("%s %s: %s\n", missed$file[[i]], missed$name[[i]], missed$change[[i]]))
