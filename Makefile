@@ -1,5 +1,5 @@
 # A newcomer needs two: make demo, make test.
-.PHONY: demo test install setup check bench lint docs clean
+.PHONY: demo test install setup check bench lint docs site sanitize fuzz validate coverage mutate clean
 
 SOURCES := $(shell find R src inst data exec -type f -not -name '*.o' -not -name '*.so') \
   DESCRIPTION NAMESPACE
@@ -21,6 +21,29 @@ setup:
 .build/installed: $(SOURCES)
 	@bash tools/install.sh
 
+sanitize: setup  ## kernels under the sanitizers of addresses, undefined behaviour and threads, and valgrind
+	@$(MAKE) --no-print-directory -j2 -f tests/cpp/Makefile
+	@$(MAKE) --no-print-directory -j2 -f tests/cpp/Makefile SANITIZE=thread
+	@$(MAKE) --no-print-directory -j2 -f tests/cpp/Makefile SANITIZE=none
+	@$(MAKE) --no-print-directory -f tests/cpp/Makefile SANITIZE=none memcheck
+
+CASES := 100000
+fuzz: install  ## random cases at the public interface, the same ones every time (CASES=1000 for a taste)
+	@Rscript --vanilla validation/fuzz/run.R $(CASES)
+
+validate: install  ## proof anew: digits, error rates, invariances; hours (see CONTRIBUTING.md for the parts)
+	@Rscript --vanilla validation/accuracy.R
+	@Rscript --vanilla validation/invariances.R
+	@for file in error_rates equivalence_rates interval_coverage permutation_rates rank_coverage; do \
+	  echo "== $$file"; Rscript --vanilla validation/$$file.R || exit 1; done
+
+coverage: install  ## lines that the tests reach
+	@bash tools/coverage.sh
+
+mutate: install  ## formulas and kernels disturbed one by one: do tests notice?
+	@Rscript --vanilla validation/mutation_core.R
+	@Rscript --vanilla validation/mutation_kernels.R
+
 check: setup  ## R CMD check of the built package
 	@bash tools/check.sh $(CHECK)
 
@@ -34,6 +57,9 @@ lint: setup
 docs: install  ## help pages and exports of the kernels (pictures: tools/screenshots.R)
 	@Rscript --vanilla -e 'Rcpp::compileAttributes(getwd())'
 	@Rscript --vanilla -e 'suppressMessages(roxygen2::roxygenise(load_code = "installed"))'
+
+site: install  ## the documentation as pages, in site/, without a network
+	@Rscript --vanilla tools/site.R
 
 clean:
 	rm -rf .build demo src/*.o src/*.so vandro.Rcheck vandro_*.tar.gz

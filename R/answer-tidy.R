@@ -22,6 +22,7 @@ tidy_names <- c(
 #'   `glance()`: one row with `verb`, `design`, `comparison`, `outcomes` (their number), `nobs` (values, or pairs,
 #'   behind the outcomes together), `method` (the declared one), `conf.level`, `alternative`, `seed`.
 #' @name tidy
+#' @section Errors: None of their own.
 #' @examplesIf requireNamespace("generics", quietly = TRUE)
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' generics::tidy(test_difference(study, c("welch", "student")))

@@ -8,6 +8,9 @@ describe_value <- function(x) {
   sprintf("%s of length %d", class(x)[[1]], length(x))
 }
 
+# A date as text; anything else as it is, for check_text() to refuse.
+date_text <- function(date) if (inherits(date, c("Date", "POSIXt"))) as.character(date) else date
+
 # R's own error for what is left out has no class.
 check_supplied <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env()) {
   if (!missing(x)) return(invisible())

@@ -42,6 +42,7 @@
 #' `--force`; what is written is written whole or not at all, also when the command is interrupted.
 #'
 #' `vandro completion` prints completion for bash, `vandro manual` the man page.
+#' @section Errors: None in R: every error (`vandro_error_...`) becomes a message on standard error and a status.
 #' @examples
 #' file <- system.file("extdata", "seedlings.csv", package = "vandro")
 #' vandro_command(c(

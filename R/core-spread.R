@@ -6,6 +6,7 @@ core_variance_ratio <- function(a, b, level) {
   if (a$n < 2 || b$n < 2) return(list(reason = "one_value"))
   if (a$sd == 0 || b$sd == 0) return(list(reason = "no_spread"))
   ratio <- a$sd / b$sd
+  if (core_too_unlike(ratio)) return(list(reason = "out_of_range"))
   df <- c(a$n, b$n) - 1
   tails <- c(
     stats::pf(ratio^2, df[[1]], df[[2]], log.p = TRUE),
@@ -18,6 +19,9 @@ core_variance_ratio <- function(a, b, level) {
     upper = ratio * sqrt(stats::qf(tail, df[[2]], df[[1]], lower.tail = FALSE)), reason = NULL
   )
 }
+
+# A ratio whose square, or its inverse, leaves the range of doubles.
+core_too_unlike <- function(ratio) !(ratio > 1e-150 && ratio < 1e150)
 
 # Interval for one SD from the chi-square distribution of its square; exact for normal populations only.
 core_sd_interval <- function(n, sd, level) {
@@ -35,6 +39,7 @@ core_paired_variance_ratio <- function(a, b, r, level) {
   if (is.na(r)) return(list(reason = "no_correlation"))
   if (a$sd == 0 || b$sd == 0 || abs(r) >= 1) return(list(reason = "no_spread"))
   ratio <- a$sd / b$sd
+  if (core_too_unlike(ratio)) return(list(reason = "out_of_range"))
   df <- a$n - 2
   statistic <- (ratio - 1 / ratio) * sqrt(df) / (2 * sqrt(1 - r^2))
   t <- stats::qt((1 - level) / 2, df, lower.tail = FALSE)

@@ -9,6 +9,7 @@
 #' @param ... Not used.
 #' @return Text for knitr.
 #' @name knit_print
+#' @section Errors: None of their own.
 #' @examplesIf requireNamespace("knitr", quietly = TRUE)
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' cat(knitr::knit_print(narrate(study)))

@@ -13,7 +13,10 @@ report_parts <- function(study, answers, own, marks = list()) {
   part <- report_part(own, marks)
   list(
     part("question", "Question", question_parts_of(study, answers$difference)),
-    part("data", "Data", each(data_part, NULL), lapply(study$notes, doc_paragraph, strong = "Note: ")),
+    part(
+      "data", "Data", each(data_part, NULL), small_group_part(study),
+      lapply(study$notes, doc_paragraph, strong = "Note: ")
+    ),
     part("description", "Description", description_part(study, answers)),
     part("checks", "Checks", each(assumptions_part, answers$assumptions, answer = answers$assumptions)),
     part("size", "Size of the difference", each(size_part, answers$effect, answers = answers)),
@@ -90,6 +93,23 @@ data_part <- function(i, study) {
       "%s; %s: %s.", capital(outcome_title(outcome)), design_words(study), group_size_words(study, outcome)
     )),
     doc_paragraph(strong = "Left out: ", paste0(left_out_words(study, outcome), "."))
+  )
+}
+
+# Whoever knows n, mean and SD of two values knows the values.
+told_apart_below <- 5
+
+small_group_part <- function(study) {
+  if (study$source == "summary") return(NULL)
+  sizes <- vapply(study$outcomes, function(outcome) min(outcome_sizes(outcome)), 0)
+  sizes <- sizes[sizes > 0 & sizes < told_apart_below]
+  if (length(sizes) == 0) return(NULL)
+  doc_paragraph(
+    strong = "Small groups: ", sprintf(
+      "the smallest has %d %s. Its mean, SD, quartiles and ends say what the single values are, and figures show them: %s",
+      min(sizes), if (min(sizes) == 1) "value" else "values",
+      "think of that before this report is passed on, where these belong to persons or firms."
+    )
   )
 }
 

@@ -32,7 +32,8 @@
 #' @param explain `FALSE` leaves out what p, intervals and the Bayes factor are and are not.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return `file`, invisibly.
-#' @section What is in it: No single measurement and no id, but as points of figures. Everything that came from data or
+#' @section What is in it: No single measurement and no id, but as points of figures and as the ends of a description;
+#'   where a group has fewer than five values, which its mean and SD tell, the report says so. Everything that came from data or
 #'   arguments is escaped, whatever it holds. Figures are drawn inside the page as vectors, as points where many of them
 #'   would make it larger than 1 MB.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_package_missing` (htmltools,
@@ -60,7 +61,7 @@ write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "
   check_flag(explain)
   page <- list(
     title = check_text(title), author = check_text(author),
-    date = check_text(as.character(date), arg = "date", null = FALSE)
+    date = check_text(date_text(date), arg = "date", null = FALSE)
   )
   style <- check_style(style)
   house <- check_conventions(conventions)

@@ -2,7 +2,8 @@
 
 check_missing_codes <- function(missing, call) {
   if (is.null(missing)) return(NULL)
-  if (is.atomic(missing) && !is.logical(missing) && length(missing)) return(as.character(missing))
+  plain <- is.atomic(missing) && !is.logical(missing) && !is.raw(missing) && length(missing)
+  if (plain && all(validUTF8(as.character(missing)))) return(as.character(missing))
   found <- describe_value(missing)
   abort_vandro(
     c(

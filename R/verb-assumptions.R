@@ -48,6 +48,8 @@
 #'     error rate of a test that takes all values to be independent.
 #'   * Pairing: whether rows declared independent go together, and what pairing gained.
 #' @section Errors: `vandro_error_bad_value`. What cannot be looked at is a row that says so, never an error.
+#' @section Where it holds: How often each check speaks up where there is nothing to see is mapped in
+#'   `vignette("validation", package = "vandro")`.
 #' @references Anscombe, F. J. & Glynn, W. J. (1983). Distribution of the kurtosis statistic b2 for normal
 #'   samples. *Biometrika* 70, 227-234.
 #'
@@ -99,7 +101,7 @@ vet_assumptions <- function(study, ..., check_alpha = 0.05, centre = c("median",
   call <- rlang::current_env()
   check_study(study)
   ask <- list(
-    check_alpha = check_alpha(check_alpha, call), centre = check_choice(centre, c("median", "mean")),
+    check_alpha = check_number(check_alpha, 0, 0.5, open = TRUE, call = call), centre = check_choice(centre, c("median", "mean")),
     spread_rule = check_number(spread_rule, 1), limits = check_limits(limits, call),
     alpha = check_alpha(alpha, call), level = check_level(level)
   )

@@ -39,6 +39,8 @@
 #'   equations they may be a little wide.
 #' @section Errors: `vandro_error_bad_value` for what is no number, naming it; `vandro_error_missing_ingredient` with
 #'   fewer than two numbers; `vandro_error_contradiction`.
+#' @section Where it holds: Ranges never miss a possible value; how the numbers behind them are checked:
+#'   `vignette("validation", package = "vandro")`.
 #' @references Davis, E. (1987). Constraint propagation with interval labels. *Artificial Intelligence* 32, 281-331.
 #' @examples
 #' audit_numbers(

@@ -23,6 +23,7 @@
 #'
 #'   Joanes, D. N. & Gill, C. A. (1998). Comparing measures of sample skewness and kurtosis.
 #'   *The Statistician* 47, 183-189.
+#' @section Errors: `vandro_error_not_a_study`, `vandro_error_missing_argument`, `vandro_error_bad_value`.
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' describe_study(study)

@@ -64,6 +64,8 @@
 #' @section Errors: Those of [test_difference()]; `vandro_error_method_bounds` for `"relative"`;
 #'   `vandro_error_bad_bounds` for bounds that are missing, reversed, of no width, infinite, or do not lie on either
 #'   side of 0. Bounds beyond the range of the data are noted.
+#' @section Where it holds: How often equivalence is declared where the true difference lies at a bound is mapped
+#'   in `vignette("validation", package = "vandro")`.
 #' @references Schuirmann, D. J. (1987). A comparison of the two one-sided tests procedure and the power approach for
 #'   assessing the equivalence of average bioavailability. *Journal of Pharmacokinetics and Biopharmaceutics* 15,
 #'   657-680, section 3.

@@ -60,6 +60,8 @@
 #' @section Errors: `vandro_error_observed_power`, `vandro_error_not_a_world`, `vandro_error_bad_value`,
 #'   `vandro_error_bad_bounds`, `vandro_error_contradiction`, `vandro_error_method_design`, `vandro_error_out_of_reach`
 #'   (a power that no n reaches: the supposed difference belongs to the null hypothesis, or n would be too large).
+#' @section Where it holds: Rates by formula are compared with high-precision integrals, simulated ones with the
+#'   verbs on the same values: `vignette("validation", package = "vandro")`.
 #' @references Hoenig, J. M. & Heisey, D. M. (2001). The abuse of power: the pervasive fallacy of power calculations
 #'   for data analysis. *The American Statistician* 55, 19-24.
 #'

@@ -33,6 +33,8 @@
 #'   differences of means). Of two subgroups F is the square of t, whose degrees of freedom are Satterthwaite's over all
 #'   four groups. Student: F of the interaction with the variance pooled over all groups.
 #' @section Errors: `vandro_error_no_subgroups` for a study without subgroups, those of [test_difference()].
+#' @section Where it holds: How often the test rejects where all subgroups have one difference is mapped in
+#'   `vignette("validation", package = "vandro")`.
 #' @references Welch, B. L. (1951). On the comparison of several mean values: an alternative approach. *Biometrika* 38,
 #'   330-336.
 #' @seealso [test_difference()] for the differences themselves.

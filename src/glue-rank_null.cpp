@@ -1,4 +1,4 @@
-#include <vandro/rank_null.hpp>
+#include <vandro/signed_rank_null.hpp>
 
 #include "glue.h"
 

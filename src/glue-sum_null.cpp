@@ -1,5 +1,5 @@
+#include <vandro/block_sums.hpp>
 #include <vandro/crossing.hpp>
-#include <vandro/sum_null.hpp>
 
 #include "glue-blocks.h"
 #include "glue.h"

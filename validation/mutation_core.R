@@ -44,8 +44,7 @@ disturb <- function(f, path) {
   f
 }
 told <- function(f, path) {
-  around <- body(f)[[utils::head(path, -1)]]
-  if (length(path) == 1) around <- body(f)
+  around <- if (length(path) == 1) body(f) else body(f)[[utils::head(path, -1)]]
   after <- around
   after[[path[[length(path)]]]] <- changed(around[[path[[length(path)]]]])
   shorten <- function(x) substr(paste(trimws(deparse(x, width.cutoff = 200)), collapse = " "), 1, 90)
@@ -54,21 +53,32 @@ told <- function(f, path) {
 
 # The tests of a file first, then those of the verbs that lean on it.
 stems <- sub("^test-(.*)[.]R$", "\\1", list.files("tests/testthat", "^test-.*[.]R$"))
-wider <- c("accuracy", "certified", grep("^(core|verb)-", stems, value = TRUE), "print-answer", "study-versus", "study-paired", "study-summary", "study-database", "study-database-paired")
+leaning <- list(
+  adjust = c("verb-adjust", "verb-cases"), aggregates = c("study-database", "study-database-paired"),
+  bootstrap = c("core-effect", "verb-effect"), difference = c("by-hand", "accuracy", "verb-difference"),
+  effect = c("by-hand", "accuracy", "verb-effect"), equivalence = "accuracy", evidence = c("verb-priors", "accuracy"),
+  moments = c("accuracy", "verb-describe", "study-summary", "verb-cases"), oddities = c("verb-assumptions", "study-paired"),
+  permutation = c("verb-permutation", "plot-permutation"), quantiles = "verb-describe", ranks = "accuracy",
+  rehearsal = c("verb-rehearse", "verb-make-up"), relative = c("verb-ranks", "accuracy"), runs = "verb-permutation",
+  shape = c("verb-assumptions", "accuracy"), "signed-ranks" = c("verb-ranks", "accuracy"),
+  spread = c("verb-assumptions", "by-hand", "accuracy", "verb-difference"), subgroups = "accuracy"
+)
 tests_of <- function(file) {
   own <- sub("^core-", "", sub("[.]R$", "", file))
-  first <- intersect(c(paste0("core-", own), paste0("verb-", own)), stems)
-  unique(c(first, intersect(wider, stems)))
+  intersect(unique(c(paste0(c("core-", "verb-"), own), leaning[[own]])), stems)
 }
+# To the first expectation that fails.
 fails <- function(stem) {
-  results <- tryCatch(
-    as.data.frame(test_file(
-      file.path("tests/testthat", paste0("test-", stem, ".R")),
-      package = "vandro", load_package = "installed", reporter = SilentReporter$new(), stop_on_failure = FALSE
-    )),
-    error = function(e) NULL
+  tryCatch(
+    {
+      test_file(
+        file.path("tests/testthat", paste0("test-", stem, ".R")),
+        package = "vandro", load_package = "installed", reporter = StopReporter$new()
+      )
+      FALSE
+    },
+    error = function(e) TRUE
   )
-  is.null(results) || any(results$failed > 0 | results$error)
 }
 
 namespace <- asNamespace("vandro")
@@ -93,7 +103,9 @@ try_mutant <- function(mutant) {
   job <- parallel::mcparallel({
     unlockBinding(mutant$name, namespace)
     assign(mutant$name, f, namespace)
-    sink(nullfile())
+    quiet <- file(nullfile(), "w")
+    sink(quiet)
+    sink(quiet, type = "message")
     noticed <- NA_character_
     for (stem in tests_of(mutant$file)) {
       if (fails(stem)) {
@@ -105,7 +117,7 @@ try_mutant <- function(mutant) {
   }, silent = TRUE)
   began <- Sys.time()
   found <- NULL
-  while (is.null(found) && difftime(Sys.time(), began, units = "secs") < 600) {
+  while (is.null(found) && difftime(Sys.time(), began, units = "secs") < 240) {
     found <- parallel::mccollect(job, wait = FALSE, timeout = 5)
   }
   if (is.null(found)) {

@@ -2,7 +2,7 @@
 
 #include <map>
 #include <random>
-#include <vandro/rank_null.hpp>
+#include <vandro/signed_rank_null.hpp>
 
 namespace {
 

@@ -1,9 +1,9 @@
 #include <testthat/vendor/catch.h>
 
 #include <cmath>
+#include <vandro/block_sums.hpp>
 #include <vandro/enumerate.hpp>
 #include <vandro/random.hpp>
-#include <vandro/sum_null.hpp>
 
 namespace {
 

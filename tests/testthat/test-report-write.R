@@ -198,6 +198,16 @@ test_that("a report holds no single measurement and no id", {
   expect_false(any(vapply(format(inside, digits = 8), grepl, NA, page, fixed = TRUE)))
 })
 
+test_that("a report of so few values that they can be told warns of that", {
+  few <- versus(first = c(12.1, 13.4, 11.8, 14.2), second = c(10.2, 11.9, 10.8, 9.7, 10.1))
+  page <- read_page(report_to("md", few))
+  expect_match(page, "Small groups:", fixed = TRUE)
+  expect_match(page, "the smallest has 4 values", fixed = TRUE)
+  expect_no_match(read_page(report_to("md", height_study())), "Small groups:", fixed = TRUE)
+  published <- versus_summary(n = c(3, 3), mean = c(22.1, 19.8), sd = c(3.9, 3.2))
+  expect_no_match(read_page(report_to("md", published)), "Small groups:", fixed = TRUE)
+})
+
 test_that("what a report cannot tell is refused with a way out", {
   study <- height_study()
   answer <- test_difference(study)

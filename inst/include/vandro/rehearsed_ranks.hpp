@@ -13,9 +13,9 @@
 
 #include "normal.hpp"
 #include "pairwise.hpp"
-#include "rank_null.hpp"
 #include "ranks.hpp"
 #include "rehearsal_plan.hpp"
+#include "signed_rank_null.hpp"
 
 namespace vandro {
 

@@ -1,0 +1,48 @@
+# Descriptions to text.
+
+#' @rdname print.vandro_study
+#' @export
+format.vandro_description <- function(x, ..., digits = NULL, width = cli::console_width()) {
+  digits <- check_digits(digits)
+  blocks <- record_blocks(x, function(outcome) {
+    cells <- description_cells(x, outcome, outcome_decimals(outcome, digits))
+    c(
+      heading_line(paste("Description:", outcome_title(outcome)), study_direction(x$study)),
+      text_table(cells$centre),
+      if (!is.null(cells$shape)) text_table(cells$shape),
+      pair_entry(outcome, width),
+      text_entry("Intervals", description_interval_words(x), width),
+      if (!is.null(cells$shape)) text_entry("Quartiles", "rule 7 of Hyndman & Fan (1996)", width),
+      text_entry("Left out", left_out_words(x$study, outcome), width)
+    )
+  })
+  c(join_blocks(blocks), note_lines(x$study, width))
+}
+
+description_interval_words <- function(x) {
+  paste0(
+    format_percent(x$settings$level),
+    if (is_paired(x$study)) "; t for each mean" else "; t for each mean, Welch for the difference"
+  )
+}
+
+# Rounded columns of one outcome's description: centre and spread, and (full set) shape.
+description_cells <- function(x, outcome, decimals) {
+  rows <- x$table[is_row_of(x$table, outcome), ]
+  rows <- rows[!is.na(rows$mean), ]
+  number <- function(column) format_number(column, decimals)
+  filled <- function(cells) cells[vapply(cells, function(cell) any(nzchar(cell)), NA)]
+  centre <- filled(list(
+    group = rows$group, n = format_count(rows$n), missing = format_count(rows$missing),
+    mean = number(rows$mean), SD = number(rows$sd), SE = number(rows$se),
+    lower = number(rows$lower), upper = number(rows$upper)
+  ))
+  if (is.null(rows$median)) return(list(centre = centre))
+  shape <- rows[!is.na(rows$median), ]
+  if (nrow(shape) == 0) return(list(centre = centre))
+  list(centre = centre, shape = filled(list(
+    group = shape$group, min = number(shape$min), q1 = number(shape$q1), median = number(shape$median),
+    q3 = number(shape$q3), max = number(shape$max), skewness = format_number(shape$skewness),
+    kurtosis = format_number(shape$kurtosis)
+  )))
+}

@@ -1,0 +1,156 @@
+# Pairs in a long table: two rows of one unit are brought together by key, or by their places.
+
+paired_long <- function(data, roles, options, call) {
+  names <- column_names(roles$outcome, data, "outcome", call)
+  by <- column_name(roles$by, data, "by", call)
+  if (by %in% names) abort_same_column(by, c("outcome", "by"), call)
+  refuse_roles(options, c("order", "blocks"), "pairs from long data", call)
+  grouping <- resolve_groups(clean_groups(data[[by]], options$missing), options$groups, by, NULL, call)
+  at <- lapply(grouping$code_of, function(code) which(grouping$codes == code))
+  key <- if (!is.null(roles$id)) key_column(roles$id, data, call)
+  match <- if (is.null(key)) {
+    match_by_row(at, grouping$labels, options$rows_in_order, call)
+  } else {
+    match_by_key(at, key, grouping$labels, call)
+  }
+  units <- text_for(options$unit, names, "unit", call)
+  labels <- text_for(options$label, names, "label", call)
+  subgroups <- pair_subgroups(match$rows, data, options, call)
+  lost <- function(rows) lost_rows(rows, data, by, key, grouping, options, call)
+  made <- unlist(lapply(names, function(name) {
+    clean <- clean_outcome(data[[name]], name, options$missing, options$scale_by, call)
+    each_subgroup(subgroups, function(pairs, subgroup) {
+      parts <- lapply(match$rows, function(rows) {
+        if (!is.null(pairs)) rows <- rows[pairs]
+        declared <- clean$declared
+        if (!is.null(declared)) declared$row <- ifelse(is.na(rows), 0L, declared$row[rows])
+        list(values = clean$values[rows], declared = declared)
+      })
+      pair_outcome(
+        parts, name, options, grouping$labels, call, labels[[name]], units[[name]], lost(subgroup), subgroup, pairs
+      )
+    })
+  }), recursive = FALSE)
+  rows <- if (!is.null(key)) list(id = list(name = key$name, values = match$keys)) else list()
+  notes <- c(note_near_labels(grouping$found, by), match$note)
+  pair_study(made, grouping$labels, rows, grouping$announced, notes, subgroups, call)
+}
+
+# Rows without a group, of other groups, and without a key, as pieces of the table of what was left out; of one
+# subgroup its own.
+lost_rows <- function(subgroup, data, by, key, grouping, options, call) {
+  rows <- if (is.null(subgroup)) {
+    seq_len(nrow(data))
+  } else {
+    which(as.character(optional_column(options$each, data, "each", call)$values) == subgroup$label)
+  }
+  found <- found_groups(clean_groups(data[[by]], options$missing)[rows])
+  other <- !found$label %in% grouping$key
+  list(
+    reason = c("group missing", rep("other group", sum(other)), if (!is.null(key)) "key missing"),
+    group = c(NA, found$label[other], if (!is.null(key)) NA),
+    n = c(
+      found$missing, found$count[other],
+      if (!is.null(key)) sum(is.na(key$values[rows]) & grouping$codes[rows] %in% grouping$code_of)
+    )
+  )
+}
+
+# Subgroups of pairs: both halves in the same one; where one half is missing, that of the other.
+pair_subgroups <- function(rows, data, options, call) {
+  column <- optional_column(options$each, data, "each", call)
+  if (is.null(column)) return(NULL)
+  halves <- lapply(rows, function(at) as.character(column$values)[at])
+  apart <- which(halves[[1]] != halves[[2]])
+  if (length(apart)) {
+    at <- c(rows[[1]][[apart[[1]]]], rows[[2]][[apart[[1]]]])
+    values <- c(halves[[1]][[apart[[1]]]], halves[[2]][[apart[[1]]]])
+    abort_vandro(
+      c(
+        "Both halves of a pair must lie in the same subgroup.",
+        "x" = "Rows {at[[1]]} and {at[[2]]} belong together and have {.val {values}} in {.val {column$name}}.",
+        "i" = "{length(apart)} pair{?s} in all. Correct the column, or choose one that describes the units."
+      ),
+      "bad_subgroups",
+      column = column$name, rows = at, call = call
+    )
+  }
+  of_pair <- ifelse(is.na(halves[[1]]), halves[[2]], halves[[1]])
+  levels <- if (is.factor(column$values)) levels(column$values) else unique(of_pair)
+  find_subgroups(list(name = column$name, values = factor(of_pair, levels)), options$missing, call)
+}
+
+# A column of words cannot be the second measurement: it names the occasions.
+holds_labels <- function(x) {
+  if (is.factor(x)) return(TRUE)
+  is.character(x) && all(is.na(suppressWarnings(as.numeric(x[!is.na(x)]))))
+}
+
+abort_no_key <- function(occasion, call) {
+  abort_vandro(
+    c(
+      "A key is needed to tell which rows belong together.",
+      "x" = if (!is.null(occasion)) "Column {.val {occasion}} holds labels: the data are long.",
+      "i" = "Name it: {.code versus_paired(data, outcome, by, id)}.",
+      "i" = "If the rows of both occasions really stand in the same order, say
+        {.code outcome = }, {.code by = } and {.code rows_in_order = TRUE}."
+    ),
+    "no_key",
+    call = call
+  )
+}
+
+match_by_row <- function(at, labels, rows_in_order, call) {
+  if (!rows_in_order) abort_no_key(NULL, call)
+  count <- lengths(at)
+  if (count[[1]] != count[[2]]) {
+    abort_vandro(
+      c(
+        "Rows can only be paired in their order when both occasions have equally many.",
+        "x" = "{.val {labels[[1]]}} has {count[[1]]}, {.val {labels[[2]]}} has {count[[2]]}.",
+        "i" = "Name a key instead: {.code id = plant}."
+      ),
+      "unequal_lengths",
+      call = call
+    )
+  }
+  list(rows = at, note = "Pairs were made by row order, as declared (rows_in_order = TRUE).")
+}
+
+match_by_key <- function(at, key, labels, call) {
+  keys <- lapply(at, function(rows) key$values[rows])
+  for (k in 1:2) {
+    known <- keys[[k]][!is.na(keys[[k]])]
+    twice <- unique(known[duplicated(known)])
+    if (length(twice)) abort_duplicate_key(twice, key$name, labels[[k]], call)
+  }
+  first <- keys[[1]][!is.na(keys[[1]])]
+  second <- keys[[2]][!is.na(keys[[2]])]
+  all <- c(first, second[!second %in% first])
+  alone <- c(first[!first %in% second], second[!second %in% first])
+  note <- if (length(alone)) {
+    shown <- utils::head(as.character(alone), 10)
+    more <- length(alone) - length(shown)
+    sprintf(
+      "Keys (%s) on one occasion only: %s%s.", key$name, paste(shown, collapse = ", "),
+      if (more > 0) sprintf(" and %d more", more) else ""
+    )
+  }
+  list(
+    rows = list(at[[1]][match(all, keys[[1]])], at[[2]][match(all, keys[[2]])]), keys = all, note = note
+  )
+}
+
+abort_duplicate_key <- function(twice, name, label, call) {
+  count <- length(twice)
+  shown <- cli::cli_vec(as.character(twice), list("vec-trunc" = 10))
+  abort_vandro(
+    c(
+      "Every {.val {name}} must occur once per occasion.",
+      "x" = "{cli::qty(count)}{count} key{?s} {?occurs/occur} more than once in {.val {label}}: {.val {shown}}.",
+      "i" = "Add a second key column, {.code id = c(plot, plant)}, or average the repeats first."
+    ),
+    "duplicate_key",
+    keys = twice, call = call
+  )
+}

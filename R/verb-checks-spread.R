@@ -1,0 +1,121 @@
+# Checks of the spread: how unlike the SDs are, and what that does to the tests.
+
+spread_checks <- function(outcome, study, ask) {
+  if (is_paired(study)) return(paired_spread_checks(outcome, study, ask))
+  m <- outcome$moments
+  row <- function(...) check_row(outcome, study, NA, ..., n = m[[1]]$n + m[[2]]$n)
+  found <- core_variance_ratio(m[[1]], m[[2]], ask$level)
+  if (!is.null(found$reason)) {
+    seen <- switch(found$reason,
+      one_value = "not known: a group has one value", no_spread = "a group does not vary",
+      out_of_range = "the spreads differ beyond the range of numbers"
+    )
+    return(list(row("sd_ratio", "F distribution", seen, leans_on$spread, ask$spread_source)))
+  }
+  c(
+    list(row("sd_ratio", "F distribution", ratio_seen(found$ratio, study, ask), leans_on$spread,
+      ask$spread_source,
+      estimate = found$ratio, lower = found$lower, upper = found$upper, level = ask$level
+    )),
+    deviation_checks(row, outcome, study, ask),
+    list(row("f_ratio", "F ratio of the variances",
+      spread_seen(found$log_p, ask, "; leans on normal shape itself"), leans_on$spread, "Fisher 1925",
+      statistic = found$statistic, statistic_name = "F", df = found$df[[1]], df_second = found$df[[2]],
+      log_p = found$log_p
+    )),
+    error_checks(row, m, found$ratio, study, ask)
+  )
+}
+
+ratio_seen <- function(ratio, study, ask) {
+  if (ratio == 1) return("the SDs are equal in these samples")
+  larger <- study$groups[[if (ratio > 1) 1 else 2]]
+  within <- max(ratio, 1 / ratio) <= ask$spread_rule
+  rule <- sprintf("the rule of thumb (%s)", format(ask$spread_rule))
+  sprintf(
+    "%s spreads more; %s; the interval is exact for normal populations only", larger,
+    if (within) paste0("within ", rule, ", which is not evidence of equality") else paste("beyond", rule)
+  )
+}
+
+spread_seen <- function(log_p, ask, also = "") {
+  seen <- if (log_p <= log(ask$check_alpha)) {
+    "spreads differ beyond chance"
+  } else {
+    "no difference of spread seen, which is not evidence of equality"
+  }
+  paste0(seen, also)
+}
+
+deviation_checks <- function(row, outcome, study, ask) {
+  if (study$source == "summary") return(NULL)
+  median <- ask$centre == "median"
+  found <- if (is_database(study)) {
+    database_deviations(outcome, vapply(1:2, function(which) {
+      if (median) quartiles_of(outcome, which)[[2]] else outcome$moments[[which]]$mean
+    }, 0))
+  } else {
+    core_deviation_test(outcome_group_values(outcome, 1), outcome_group_values(outcome, 2), median)
+  }
+  method <- if (median) "Brown-Forsythe, from the medians" else "Levene, from the means"
+  source <- if (median) "Brown & Forsythe 1974" else "Levene 1960"
+  if (!is.null(found$reason)) {
+    return(list(row("deviations", method, "not known: the deviations do not vary", leans_on$spread, source)))
+  }
+  list(row("deviations", method, spread_seen(found$log_p, ask), leans_on$spread, source,
+    statistic = found$statistic, statistic_name = "F", df = found$df[[1]], df_second = found$df[[2]],
+    log_p = found$log_p
+  ))
+}
+
+# What the SDs seen, together with the sizes, would do to the error rate of both t tests.
+error_checks <- function(row, m, ratio, study, ask) {
+  true_size <- function(method) core_true_size(method, m[[1]]$n, m[[2]]$n, ratio, ask$alpha)
+  student <- true_size("student")
+  method <- "rejections of a true null, with SDs as seen"
+  list(
+    row("error_student", paste0("Student: ", method), student_seen(student, m, ratio, ask$alpha),
+      leans_on$spread, "exact integration",
+      estimate = student
+    ),
+    row("error_welch", paste0("Welch: ", method), "Welch's test does not take the spreads to be equal",
+      leans_on$spread, "exact integration",
+      estimate = true_size("welch")
+    )
+  )
+}
+
+student_seen <- function(size, m, ratio, alpha) {
+  smaller_spreads_more <- (m[[1]]$n - m[[2]]$n) * (ratio - 1) < 0
+  if (size > 1.2 * alpha && smaller_spreads_more) {
+    return("DANGER: the smaller group spreads more, and Student's test would reject too often")
+  }
+  if (size > 1.2 * alpha) return("Student's test would reject too often")
+  if (size < 0.8 * alpha) return("the larger group spreads more: Student's test would miss differences")
+  if (m[[1]]$n == m[[2]]$n) return("with equal sizes unequal spread changes little")
+  "close to alpha with these sizes and SDs"
+}
+
+paired_spread_checks <- function(outcome, study, ask) {
+  m <- outcome$moments
+  r <- outcome$pairs$r %||% NA_real_
+  found <- if (is.na(m[[1]]$mean)) {
+    list(reason = "no_halves")
+  } else {
+    core_paired_variance_ratio(m[[1]], m[[2]], r, ask$level)
+  }
+  row <- function(...) check_row(outcome, study, NA, ..., n = m[[3]]$n)
+  if (!is.null(found$reason)) {
+    seen <- switch(found$reason,
+      no_halves = "cannot be looked at: the study has the changes only",
+      out_of_range = "the spreads differ beyond the range of numbers",
+      "not known: too few pairs, or a half that does not vary"
+    )
+    return(list(row("sd_ratio", "both measurements", seen, leans_on$spread_pairs, "Pitman 1939; Morgan 1939")))
+  }
+  list(row("sd_ratio", "both measurements", spread_seen(found$log_p, ask), leans_on$spread_pairs,
+    "Pitman 1939; Morgan 1939",
+    estimate = found$ratio, lower = found$lower, upper = found$upper, level = ask$level,
+    statistic = found$statistic, statistic_name = "t", df = found$df, log_p = found$log_p
+  ))
+}

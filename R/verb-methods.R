@@ -1,0 +1,48 @@
+# Which methods a design knows.
+
+# The methods of each design; the first is the default.
+difference_methods <- list(
+  independent = c("welch", "student", "ranks", "relative", "permutation"),
+  paired = c("paired", "signed_ranks", "permutation")
+)
+
+check_methods <- function(method, study, call) {
+  fitting <- difference_methods[[study$design]]
+  if (is.null(method)) return(fitting[[1]])
+  known <- unlist(difference_methods, use.names = FALSE)
+  if (!is.character(method) || length(method) == 0) check_choice(method, known, arg = "method", call = call)
+  for (one in method) {
+    check_choice(one, known, arg = "method", call = call)
+    if (!one %in% fitting) abort_method_design(one, study, call)
+  }
+  unique(method)
+}
+
+abort_method_design <- function(method, study, call) {
+  fitting <- difference_methods[[study$design]]
+  design <- if (is_paired(study)) "paired measurements" else "independent groups"
+  other <- if (is_paired(study)) "versus" else "versus_paired"
+  abort_vandro(
+    c(
+      "Method {.val {method}} does not fit {design}.",
+      "i" = "For this study: {.val {fitting}}. If the design is the other one, declare it with
+        {.fn {other}}."
+    ),
+    "method_design",
+    method = method, call = call
+  )
+}
+
+check_reason <- function(reason, expect, call) {
+  reason <- check_text(reason, arg = "reason", call = call)
+  if (is.null(reason) || expect != "either") return(reason)
+  abort_vandro(
+    c(
+      "{.arg reason} belongs to a directional question.",
+      "x" = "{.arg expect} is {.val either}: both directions are of interest.",
+      "i" = "Say {.code expect = \"higher\"} or {.code \"lower\"}, or leave the reason out."
+    ),
+    "contradiction",
+    call = call
+  )
+}
