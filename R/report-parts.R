@@ -106,9 +106,9 @@ small_group_part <- function(study) {
   if (length(sizes) == 0) return(NULL)
   doc_paragraph(
     strong = "Small groups: ", sprintf(
-      "the smallest has %d %s. Its mean, SD, quartiles and ends say what the single values are, and figures show them: %s",
-      min(sizes), if (min(sizes) == 1) "value" else "values",
-      "think of that before this report is passed on, where these belong to persons or firms."
+      "the smallest has %d %s. Its mean, SD, quartiles and ends say what the single values are, and %s", min(sizes),
+      if (min(sizes) == 1) "value" else "values",
+      "figures show them: think of that before this report is passed on, where these belong to persons or firms."
     )
   )
 }

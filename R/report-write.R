@@ -32,10 +32,10 @@
 #' @param explain `FALSE` leaves out what p, intervals and the Bayes factor are and are not.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return `file`, invisibly.
-#' @section What is in it: No single measurement and no id, but as points of figures and as the ends of a description;
-#'   where a group has fewer than five values, which its mean and SD tell, the report says so. Everything that came from data or
-#'   arguments is escaped, whatever it holds. Figures are drawn inside the page as vectors, as points where many of them
-#'   would make it larger than 1 MB.
+#' @section What is in it: No single measurement and no id, but as points of figures and as the ends of a
+#'   description; where a group has fewer than five values, which its mean and SD tell, the report says so. Everything
+#'   that came from data or arguments is escaped, whatever it holds. Figures are drawn inside the page as vectors, as
+#'   points where many of them would make it larger than 1 MB.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_package_missing` (htmltools,
 #'   jsonlite; for Word rmarkdown with pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question
 #'   beside an answer to it or two answers of one verb about one study, and those of the verbs. The file is written

@@ -75,60 +75,70 @@ database_long <- function(table, shape, roles, each, order, options, call) {
   ids <- column_names(roles$id, shape, "id", call)
   if (!is.null(order)) refuse_roles(options, "order", "pairs from long data", call)
   engine <- new_engine(table, options$scale_by, call)
-  con <- engine$con
   id <- paste0("id", seq_along(ids))
-  keyed <- paste(paste(id, "IS NOT NULL"), collapse = " AND ")
   rows <- engine_columns(table, c(
-    list(grp = sql_name(con, by)), stats::setNames(lapply(ids, sql_name, con = con), id),
+    list(grp = sql_name(engine$con, by)), stats::setNames(lapply(ids, sql_name, con = engine$con), id),
     engine_extras(engine, each, NULL), engine_outcomes(engine, names)
   ))
-  texts <- intersect(paste0("t", seq_along(names)), colnames(rows))
-  sums <- engine_sums(dplyr::group_by(rows, !!as.name("grp")), c(
-    list(rows = sql_count_all(con), keyless = sql_count_where(con, sprintf("NOT (%s)", keyed))),
-    stats::setNames(lapply(texts, sql_count_where, con = con), texts)
-  ))
-  counted <- ask_engine(utils::head(sums, engine_most_groups + 1), "counts", call, engine)
-  if (nrow(counted) == 0) abort_empty_table(call)
-  if (nrow(counted) > engine_most_groups) abort_engine_groups(call)
+  counted <- count_occasions(engine, rows, names, id, call)
   label <- as.character(counted$grp)
-  known <- !is.na(label)
-  sorted <- order(label[known])
-  groups <- list(
-    value = label[known][sorted], label = label[known][sorted], count = counted$rows[known][sorted],
-    missing = sum(counted$rows[!known])
-  )
-  if (length(groups$label) < 2) abort_one_group(groups, by, call)
+  groups <- engine_groups(label, counted$rows, by, call)
   wanted <- wanted_groups(options$groups, groups, by, call)
-  for (text in texts) {
-    count <- sum(counted[[text]][match(wanted$key, label)])
-    if (count > 0) abort_engine_text(names[[match(text, texts)]], count, call)
-  }
-  keys <- counted$grp[match(wanted$key, label)]
-  is_group <- vapply(1:2, function(g) sql_is(con, "grp", keys[[g]]), "")
-  own <- engine_where(rows, sprintf("(%s) AND (%s OR %s)", keyed, is_group[[1]], is_group[[2]]))
+  at <- match(wanted$key, label)
+  refuse_occasion_text(counted[at, ], names, call)
+  is_group <- vapply(counted$grp[at], function(key) sql_is(engine$con, "grp", key), "")
+  own <- engine_where(rows, sprintf("(%s) AND (%s)", has_key(id), paste(is_group, collapse = " OR ")))
   paired <- dplyr::group_by(own, !!!rlang::syms(c(id, intersect("sub", colnames(rows)))))
   units <- text_for(options$unit, names, "unit", call)
   titles <- text_for(options$label, names, "label", call)
-  other <- !groups$label %in% wanted$key
-  extra <- list(
-    reason = c("group missing", rep("other group", sum(other)), "key missing"), group = c(NA, groups$label[other], NA),
-    n = c(groups$missing, groups$count[other], sum(counted$keyless[match(wanted$key, label)]))
-  )
   parts <- lapply(seq_along(names), function(j) {
-    x <- paste0("x", j)
-    made <- new_engine(table, options$scale_by, call)
+    made <- pair_engine(table, paired, paste0("x", j), is_group, options, call)
     made$queries <- engine$queries
-    made$relation <- engine_sums(paired, list(
-      a = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[1]], x),
-      b = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[2]], x),
-      na = sql_count_where(con, is_group[[1]]), nb = sql_count_where(con, is_group[[2]])
-    ))
     refuse_engine_duplicates(made, id, ids, wanted$label, call)
     list(engine = made, name = names[[j]], label = titles[[j]], unit = units[[j]])
   })
+  other <- !groups$label %in% wanted$key
+  extra <- list(
+    reason = c("group missing", rep("other group", sum(other)), "key missing"), group = c(NA, groups$label[other], NA),
+    n = c(groups$missing, groups$count[other], sum(counted$keyless[at]))
+  )
   finish_pairs(
     parts, names, wanted$label, each, NULL, is.null(options$groups), note_near_labels(groups$label, by), extra, call
   )
+}
+
+has_key <- function(id) paste(paste(id, "IS NOT NULL"), collapse = " AND ")
+
+# Rows of every occasion, those without a key, and text among the outcomes.
+count_occasions <- function(engine, rows, names, id, call) {
+  con <- engine$con
+  texts <- intersect(paste0("t", seq_along(names)), colnames(rows))
+  sums <- engine_sums(dplyr::group_by(rows, !!as.name("grp")), c(
+    list(rows = sql_count_all(con), keyless = sql_count_where(con, sprintf("NOT (%s)", has_key(id)))),
+    stats::setNames(lapply(texts, sql_count_where, con = con), texts)
+  ))
+  counted <- ask_engine(utils::head(sums, engine_most_groups + 1), "counts", call, engine)
+  if (nrow(counted) > engine_most_groups) abort_engine_groups(call)
+  counted
+}
+
+refuse_occasion_text <- function(counted, names, call) {
+  for (j in seq_along(names)) {
+    count <- sum(counted[[paste0("t", j)]])
+    if (count > 0) abort_engine_text(names[[j]], count, call)
+  }
+}
+
+# Both measurements of one outcome side by side, a row for every key.
+pair_engine <- function(table, paired, x, is_group, options, call) {
+  made <- new_engine(table, options$scale_by, call)
+  con <- made$con
+  made$relation <- engine_sums(paired, list(
+    a = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[1]], x),
+    b = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[2]], x),
+    na = sql_count_where(con, is_group[[1]]), nb = sql_count_where(con, is_group[[2]])
+  ))
+  made
 }
 
 refuse_engine_duplicates <- function(engine, id, ids, labels, call) {

@@ -18,13 +18,7 @@ versus_database <- function(table, columns, options, call) {
   engine <- new_engine(table, options$scale_by, call)
   engine$relation <- group_relation(engine, names, by, each, order)
   found <- group_sums(engine, names, call)
-  labels <- as.character(found$grp)
-  counted <- tapply(found$rows, factor(labels, sort(unique(labels))), sum)
-  groups <- list(
-    value = names(counted), label = names(counted), count = as.double(counted), missing = sum(found$rows[is.na(labels)])
-  )
-  if (length(labels) == 0) abort_empty_table(call)
-  if (length(groups$label) < 2) abort_one_group(groups, by, call)
+  groups <- engine_groups(as.character(found$grp), found$rows, by, call)
   wanted <- wanted_groups(options$groups, groups, by, call)
   subgroups <- engine_subgroups(found, each, call)
   sums <- pick_sums(found, wanted, subgroups)
@@ -51,6 +45,17 @@ versus_database <- function(table, columns, options, call) {
   )
   study$database <- list(engine = engine, order = order)
   with_subgroups(study, subgroups)
+}
+
+# What the engine counted in the column of groups; NULL is no group.
+engine_groups <- function(labels, rows, by, call) {
+  if (length(labels) == 0) abort_empty_table(call)
+  counted <- tapply(rows, factor(labels, sort(unique(labels))), sum)
+  groups <- list(
+    value = names(counted), label = names(counted), count = as.double(counted), missing = sum(rows[is.na(labels)])
+  )
+  if (length(groups$label) < 2) abort_one_group(groups, by, call)
+  groups
 }
 
 # What all queries of a study share.

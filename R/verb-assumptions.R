@@ -101,7 +101,8 @@ vet_assumptions <- function(study, ..., check_alpha = 0.05, centre = c("median",
   call <- rlang::current_env()
   check_study(study)
   ask <- list(
-    check_alpha = check_number(check_alpha, 0, 0.5, open = TRUE, call = call), centre = check_choice(centre, c("median", "mean")),
+    check_alpha = check_number(check_alpha, 0, 0.5, open = TRUE, call = call),
+    centre = check_choice(centre, c("median", "mean")),
     spread_rule = check_number(spread_rule, 1), limits = check_limits(limits, call),
     alpha = check_alpha(alpha, call), level = check_level(level)
   )

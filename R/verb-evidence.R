@@ -160,7 +160,8 @@ evidence_row <- function(outcome, study, asked, words, call) {
   row <- c(record_cells(outcome), list(
     comparison = study_direction(study), method = given$method,
     estimand = if (is_paired(study)) "d_change" else "d_pooled", estimate = found$median[[1]], lower = found$lower[[1]],
-    upper = found$upper[[1]], level = asked$level, bf_difference = plain_factor(log_bf), bf_null = plain_factor(-log_bf), log_bf = log_bf,
+    upper = found$upper[[1]], level = asked$level, bf_difference = plain_factor(log_bf),
+    bf_null = plain_factor(-log_bf), log_bf = log_bf,
     bf_error = found$error[[1]], p_expected = found$expected, p_unexpected = found$unexpected,
     prior_location = asked$prior_location, prior_width = asked$prior_width, prior_df = asked$prior_df,
     prior_low = middle[[1]], prior_high = middle[[2]], within_low = within[[1]], within_high = within[[2]],

@@ -8,7 +8,9 @@ counted <- do.call(rbind, lapply(reports, function(file) {
   code <- fields[trimws(fields[, 2]) != "-" & fields[, 3] != "0", , drop = FALSE]
   if (nrow(code) == 0) return(NULL)
   data.frame(
-    file = sub(".*#([a-z_0-9]+[.]hpp)[.]gcov$", "\\1", file), line = as.integer(code[, 3]), hit = !grepl("#|=", code[, 2])
+    file = sub(
+      ".*#([a-z_0-9]+[.]hpp)[.]gcov$", "\\1", file
+    ), line = as.integer(code[, 3]), hit = !grepl("#|=", code[, 2])
   )
 }))
 counted <- stats::aggregate(hit ~ file + line, counted, any)
@@ -18,7 +20,11 @@ missed <- counted[!counted$hit, ]
 for (file in unique(missed$file)) cat(file, "not reached:", sort(missed$line[missed$file == file]), "\n")
 if (!"kernels" %in% arguments) {
   Sys.setenv(NOT_CRAN = "true")
-  tests <- "for (f in grep('core-|verb-|study-|certified|accuracy|invarian', list.files('tests/testthat', '^test-', full.names = TRUE), value = TRUE)) testthat::test_file(f, package = 'vandro', load_package = 'installed', reporter = 'silent', stop_on_failure = FALSE)"
+  tests <- paste(
+    "for (f in list.files('tests/testthat', 'test-(core|verb|study|certified|accuracy|by-hand)', full.names = TRUE))",
+    "testthat::test_file(f, package = 'vandro', load_package = 'installed', reporter = 'silent',",
+    "stop_on_failure = FALSE)"
+  )
   found <- covr::package_coverage(".", type = "none", code = tests, quiet = TRUE, clean = TRUE)
   lines <- covr::tally_coverage(found, by = "line")
   lines <- lines[grepl("^R/core-", lines$filename), ]
@@ -34,5 +40,9 @@ if (!"kernels" %in% arguments) {
 }
 for (part in unique(table$part)) {
   own <- table[table$part == part, ]
-  cat(sprintf("%s: %d of %d lines, %.1f %%\n", part, sum(own$reached), sum(own$lines), 100 * sum(own$reached) / sum(own$lines)))
+  cat(
+    sprintf(
+      "%s: %d of %d lines, %.1f %%\n", part, sum(own$reached), sum(own$lines), 100 * sum(own$reached) / sum(own$lines)
+    )
+  )
 }

@@ -286,7 +286,9 @@ subgroup_task <- function(name, k, n, seed) {
   sd <- if (name == "first spread twice the second") c(2, 1) else c(1, 1)
   draw <- shapes[[if (name %in% names(shapes)) name else "normal"]]
   sides <- lapply(seq_len(k), function(i) {
-    list(moments_of(matrix(draw(n * replications) * sd[[1]], n)), moments_of(matrix(draw(n * replications) * sd[[2]], n)))
+    list(
+      moments_of(matrix(draw(n * replications) * sd[[1]], n)), moments_of(matrix(draw(n * replications) * sd[[2]], n))
+    )
   })
   errors <- lapply(sides, function(s) core$core_welch_errors(s[[1]], s[[2]]))
   gaps <- lapply(sides, function(s) s[[1]]$mean - s[[2]]$mean)

@@ -1,7 +1,7 @@
 # Do the tests notice when a formula is wrong? Disturbs the functions of R/core-*.R one at a time (an operator, a
 # number, a tail, the smaller for the larger), runs their tests, and counts what is noticed. Writes
 # inst/validation/mutation_core.csv and prints what was not. From the project's root, after `make install`:
-#   Rscript validation/mutation_core.R [changes per function] [cores] [pattern of files]     (40 minutes for 3 on two cores)
+#   Rscript validation/mutation_core.R [changes per function] [cores] [pattern of files]    (hours for 3 on two cores)
 suppressMessages({
   library(testthat)
   library(vandro)
@@ -25,7 +25,9 @@ sites <- function(code, path = integer()) {
     head <- if (is.name(code[[1]])) as.character(code[[1]]) else ""
     here <- if (head %in% names(swaps) && !(head %in% c("+", "-") && length(code) == 2)) list(c(path, 1L))
     # Kinds of conditions and their data are no formulas.
-    inner <- lapply(seq_along(code)[-1], function(i) if (!identical(code[[i]], quote(expr = ))) sites(code[[i]], c(path, i)))
+    inner <- lapply(
+      seq_along(code)[-1], function(i) if (!identical(code[[i]], quote(expr = ))) sites(code[[i]], c(path, i))
+    )
     return(c(here, unlist(inner, recursive = FALSE)))
   }
   if ((is.numeric(code) || isTRUE(code) || isFALSE(code)) && length(code) == 1 && !is.na(code)) return(list(path))
@@ -57,7 +59,9 @@ leaning <- list(
   adjust = c("verb-adjust", "verb-cases"), aggregates = c("study-database", "study-database-paired"),
   bootstrap = c("core-effect", "verb-effect"), difference = c("by-hand", "accuracy", "verb-difference"),
   effect = c("by-hand", "accuracy", "verb-effect"), equivalence = "accuracy", evidence = c("verb-priors", "accuracy"),
-  moments = c("accuracy", "verb-describe", "study-summary", "verb-cases"), oddities = c("verb-assumptions", "study-paired"),
+  moments = c(
+    "accuracy", "verb-describe", "study-summary", "verb-cases"
+  ), oddities = c("verb-assumptions", "study-paired"),
   permutation = c("verb-permutation", "plot-permutation"), quantiles = "verb-describe", ranks = "accuracy",
   rehearsal = c("verb-rehearse", "verb-make-up"), relative = c("verb-ranks", "accuracy"), runs = "verb-permutation",
   shape = c("verb-assumptions", "accuracy"), "signed-ranks" = c("verb-ranks", "accuracy"),
@@ -84,7 +88,14 @@ fails <- function(stem) {
 namespace <- asNamespace("vandro")
 files <- grep(pattern, list.files("R", "^core-.*[.]R$"), value = TRUE)
 mutants <- unlist(lapply(files, function(file) {
-  defined <- unlist(lapply(parse(file.path("R", file)), function(e) if (is.call(e) && identical(e[[1]], quote(`<-`)) && is.call(e[[3]]) && identical(e[[3]][[1]], quote(`function`))) as.character(e[[2]])))
+  defined <- unlist(
+    lapply(
+      parse(file.path("R", file)),
+      function(e) if (
+        is.call(e) && identical(e[[1]], quote(`<-`)) && is.call(e[[3]]) && identical(e[[3]][[1]], quote(`function`))
+      ) as.character(e[[2]])
+    )
+  )
   unlist(lapply(defined, function(name) {
     f <- get(name, namespace)
     at <- sites(body(f))
@@ -133,7 +144,9 @@ table <- data.frame(
   file = vapply(mutants, `[[`, "", "file"), name = vapply(mutants, `[[`, "", "name"),
   change = vapply(mutants, `[[`, "", "told"), noticed_by = by
 )
-utils::write.csv(table, if (pattern == ".") "inst/validation/mutation_core.csv" else stdout(), row.names = FALSE, na = "")
+utils::write.csv(
+  table, if (pattern == ".") "inst/validation/mutation_core.csv" else stdout(), row.names = FALSE, na = ""
+)
 cat(sprintf("%d of %d changes of %d functions noticed\n", sum(!is.na(by)), nrow(table), length(unique(table$name))))
 missed <- table[is.na(by), ]
 for (i in seq_len(nrow(missed))) cat(sprintf("%s %s: %s\n", missed$file[[i]], missed$name[[i]], missed$change[[i]]))

@@ -1,6 +1,6 @@
 # The same for the kernels: one token of a header of inst/include/vandro is changed, the kernels' tests that include it
 # are compiled and run. Writes inst/validation/mutation_kernels.csv. From the project's root:
-#   Rscript validation/mutation_kernels.R [changes per header] [cores] [pattern of headers]   (an hour for 12 on two cores)
+#   Rscript validation/mutation_kernels.R [changes per header] [cores] [pattern of headers]    (an hour for 12)
 arguments <- commandArgs(trailingOnly = TRUE)
 per_header <- as.integer(c(arguments, 12)[[1]])
 cores <- as.integer(c(arguments[-1], 2)[[1]])
@@ -21,7 +21,10 @@ stopifnot(system2("g++", c("-std=c++17", "-O0", library_flags, "-c", "tests/cpp/
 
 # Headers that a file includes, at any depth.
 included <- function(file, seen = character()) {
-  own <- sub(".*[\"<](vandro/)?([a-z_0-9]+[.]hpp).*", "\\2", grep("#include [\"<][a-z_0-9/]*[.]hpp", readLines(file), value = TRUE))
+  own <- sub(
+    ".*[\"<](vandro/)?([a-z_0-9]+[.]hpp).*", "\\2",
+    grep("#include [\"<][a-z_0-9/]*[.]hpp", readLines(file), value = TRUE)
+  )
   own <- setdiff(own[file.exists(file.path(include, own))], seen)
   for (one in own) seen <- included(file.path(include, one), c(seen, one))
   unique(c(seen, own))
@@ -37,8 +40,10 @@ tests_of <- function(header) {
 
 # Tokens with what stands in for them; spaces keep templates, includes and signs of numbers out.
 swaps <- c(
-  " + " = " - ", " - " = " + ", " * " = " / ", " / " = " * ", " < " = " <= ", " <= " = " < ", " > " = " >= ", " >= " = " > ",
-  " == " = " != ", " != " = " == ", " && " = " || ", " || " = " && ", " += " = " -= ", " -= " = " += ", "std::min(" = "std::max(",
+  " + " = " - ", " - " = " + ", " * " = " / ", " / " = " * ", " < " = " <= ", " <= " = " < ", " > " = " >= ",
+  " >= " = " > ",
+  " == " = " != ", " != " = " == ", " && " = " || ", " || " = " && ", " += " = " -= ", " -= " = " += ",
+  "std::min(" = "std::max(",
   "std::max(" = "std::min(", "++" = "--", " << " = " >> ", " & " = " | "
 )
 number <- "(?<![A-Za-z_0-9.])[0-9]+([.][0-9]+)?(?![A-Za-z_0-9.x])"
@@ -49,14 +54,18 @@ sites <- function(header) {
   out <- list()
   for (i in which(usable)) {
     for (from in names(swaps)) {
-      for (at in gregexpr(from, code[[i]], fixed = TRUE)[[1]]) if (at > 0) out[[length(out) + 1]] <- list(line = i, at = at, from = from, to = swaps[[from]])
+      for (
+        at in gregexpr(from, code[[i]], fixed = TRUE)[[1]]
+      ) if (at > 0) out[[length(out) + 1]] <- list(line = i, at = at, from = from, to = swaps[[from]])
     }
     found <- gregexpr(number, code[[i]], perl = TRUE)[[1]]
     for (k in seq_along(found)) {
       if (found[[k]] < 0) next
       from <- substr(code[[i]], found[[k]], found[[k]] + attr(found, "match.length")[[k]] - 1)
       value <- as.numeric(from)
-      to <- if (grepl(".", from, fixed = TRUE)) sprintf("%.17g", value * 1.25 + 0.125 * (value == 0)) else sprintf("%.0f", value + 1)
+      to <- if (grepl(".", from, fixed = TRUE)) sprintf(
+        "%.17g", value * 1.25 + 0.125 * (value == 0)
+      ) else sprintf("%.0f", value + 1)
       if (!grepl("[.e]", to) && grepl(".", from, fixed = TRUE)) to <- paste0(to, ".0")
       out[[length(out) + 1]] <- list(line = i, at = found[[k]], from = from, to = to)
     }
@@ -72,7 +81,9 @@ try_mutant <- function(site, id) {
   file <- file.path(folder, "vandro", site$header)
   lines <- readLines(file)
   line <- lines[[site$line]]
-  lines[[site$line]] <- paste0(substr(line, 1, site$at - 1), site$to, substr(line, site$at + nchar(site$from), nchar(line)))
+  lines[[site$line]] <- paste0(
+    substr(line, 1, site$at - 1), site$to, substr(line, site$at + nchar(site$from), nchar(line))
+  )
   writeLines(lines, file)
   change <- trimws(lines[[site$line]])
   for (test in tests_of(site$header)) {
@@ -101,14 +112,23 @@ found <- lapply(seq_along(headers), function(h) {
     one <- done[[k]]
     if (!is.list(one) || identical(one$by, "does not compile")) return(NULL)
     site <- chosen[[h]][[k]]
-    data.frame(header = headers[[h]], line = site$line, from = trimws(site$from), to = trimws(site$to), code = one$change, noticed_by = one$by)
+    data.frame(
+      header = headers[[h]], line = site$line, from = trimws(site$from), to = trimws(site$to), code = one$change,
+      noticed_by = one$by
+    )
   })
   rows <- do.call(rbind, rows)
   cat(sprintf("%s: %d of %d\n", headers[[h]], sum(!is.na(rows$noticed_by)), nrow(rows)))
   rows
 })
 table <- do.call(rbind, found)
-utils::write.csv(table, if (pattern == ".") "inst/validation/mutation_kernels.csv" else stdout(), row.names = FALSE, na = "")
+utils::write.csv(
+  table, if (pattern == ".") "inst/validation/mutation_kernels.csv" else stdout(), row.names = FALSE, na = ""
+)
 cat(sprintf("%d of %d changes noticed\n", sum(!is.na(table$noticed_by)), nrow(table)))
 missed <- table[is.na(table$noticed_by), ]
-for (i in seq_len(nrow(missed))) cat(sprintf("%s:%d %s -> %s | %s\n", missed$header[[i]], missed$line[[i]], missed$from[[i]], missed$to[[i]], missed$code[[i]]))
+for (i in seq_len(nrow(missed))) cat(
+  sprintf(
+    "%s:%d %s -> %s | %s\n", missed$header[[i]], missed$line[[i]], missed$from[[i]], missed$to[[i]], missed$code[[i]]
+  )
+)

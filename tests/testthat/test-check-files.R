@@ -30,3 +30,50 @@ test_that("a folder takes its place whole, or the old one stays", {
   expect_identical(list.files(place), "2.txt")
   expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), "figures")
 })
+
+# A disk of 16 kB, where the system lets us have one.
+small_disk <- function(envir = parent.frame()) {
+  place <- withr::local_tempdir(.local_envir = envir)
+  options <- c("-t", "tmpfs", "-o", "size=16k", "tmpfs", place)
+  mounted <- suppressWarnings(system2("mount", options, stdout = FALSE, stderr = FALSE))
+  skip_if(mounted != 0, "no small disk can be mounted")
+  withr::defer(system2("umount", place), envir = envir)
+  place
+}
+
+test_that("a full disk leaves nothing half written", {
+  place <- small_disk()
+  study <- height_study()
+  answer <- test_difference(study, c("welch", "ranks"))
+  many <- as.data.frame(matrix(round(seq(-1, 1, length.out = 60 * 40)^3, 4), 60))
+  many$side <- rep(c("compost", "peat"), 30)
+  wide <- quiet(test_difference(rlang::inject(versus(many, c(!!!rlang::syms(names(many)[1:40])), side))))
+  in_place <- function(name) file.path(place, name)
+  writers <- list(
+    png = function() save_figure(answer, in_place("a.png")), pdf = function() save_figure(answer, in_place("a.pdf")),
+    svg = function() save_figure(answer, in_place("a.svg")), html = function() write_report(answer, in_place("a.html")),
+    md = function() write_report(answer, in_place("a.md")), json = function() export_answer(wide, in_place("a.json")),
+    run = function() {
+      run_plan(read_plan(system.file("examples", "plan.yaml", package = "vandro")), in_place("run"), quiet = TRUE)
+    }
+  )
+  for (name in names(writers)) {
+    expect_error(suppressWarnings(suppressMessages(writers[[name]]())), class = "vandro_error_output", info = name)
+    expect_identical(list.files(place, all.files = TRUE, no.. = TRUE), character(), info = name)
+  }
+})
+
+test_that("a folder that is not there, or is a file, is refused by every writer", {
+  study <- height_study()
+  answer <- test_difference(study)
+  file <- withr::local_tempfile()
+  writeLines("a file", file)
+  for (place in c(file.path(tempdir(), "nowhere", "deep"), file)) {
+    expect_error(save_figure(answer, file.path(place, "a.png")), class = "vandro_error_output")
+    expect_error(export_answer(answer, file.path(place, "a.json")), class = "vandro_error_output")
+    expect_error(results_table(study, file = file.path(place, "a.csv")), class = "vandro_error_output")
+    expect_error(write_report(study, file.path(place, "a.html")), class = "vandro_error_output")
+    expect_error(write_plan(answer, file.path(place, "a.yaml"), data = "seedlings.csv"), class = "vandro_error")
+  }
+  expect_identical(readLines(file), "a file")
+})

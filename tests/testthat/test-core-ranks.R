@@ -253,3 +253,14 @@ test_that("centre and limits come in the unit of the outcome, NA where there is 
   expect_identical(c(answer$at_least, answer$at_most, answer$critical_high), c(NA, -1, NA))
   expect_relative(answer$true_level, 0.9, 1e-14)
 })
+
+test_that("without ties sizes are enough for the exact distribution", {
+  samples <- core_rank_samples(c(3, 1, 9, 12), c(2, 4, 5, 10, 11))
+  counts <- core_rank_counts(samples)
+  expect_identical(
+    core_untied_null(counts, FALSE, c(0.025, 0.1)), core_rank_sum_null(counts, samples, TRUE, c(0.025, 0.1))
+  )
+  changes <- core_change_sample(c(3, -1, 9, 12, 0, 0, -2))
+  counts <- core_signed_counts(changes)
+  expect_identical(core_untied_null(counts, TRUE, c(0.025, 0.2)), core_signed_rank_null(counts, TRUE, c(0.025, 0.2)))
+})

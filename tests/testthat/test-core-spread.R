@@ -93,3 +93,20 @@ test_that("the test of deviations from their moments is that from the values", {
     core_deviation_test(x, y, TRUE)
   )
 })
+
+test_that("deviations keep their digits far from 0", {
+  near <- c(0.25, 1, 1.5, 4)
+  expect_identical(core_deviations(near, TRUE), abs(near - 1.25))
+  # The median of these lies between two doubles.
+  far <- 2^52 + c(0, 1, 2, 9)
+  expect_identical(core_deviations(far, TRUE), c(1.5, 0.5, 0.5, 7.5))
+  expect_identical(core_deviations(far, FALSE), c(3, 2, 1, 6))
+})
+
+test_that("spreads whose ratio has no square are told apart from others", {
+  for (ratio in c(0, 1e-160, 1e151)) expect_true(core_too_unlike(ratio))
+  for (ratio in c(1e-100, 1, 1e149)) expect_false(core_too_unlike(ratio))
+  flat <- function(sd) core_summary_moments(5, 0, sd)
+  expect_identical(core_variance_ratio(flat(1e-160), flat(1), 0.95)$reason, "out_of_range")
+  expect_identical(core_paired_variance_ratio(flat(1e160), flat(1), 0.3, 0.95)$reason, "out_of_range")
+})

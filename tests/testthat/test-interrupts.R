@@ -21,7 +21,9 @@ x <- rnorm(400)
 tied <- rep(2, 500)
 
 long_work <- list(
-  "random assignments" = function() native$core_sums_inference(native$core_group_sample(x, x + 1), c(0.025, 0.025), 1e8, 1),
+  "random assignments" = function() {
+    native$core_sums_inference(native$core_group_sample(x, x + 1), c(0.025, 0.025), 1e8, 1)
+  },
   "random signs" = function() native$core_sums_inference(native$core_flip_sample(x), c(0.025, 0.025), 1e9, 1),
   "studentized" = function() {
     sample <- native$core_group_sample(x, x + 1)
@@ -47,7 +49,9 @@ long_work <- list(
     values <- matrix(rnorm(200 * 2000), 200)
     native$native_max_t(values, 200, 100, "welch", 0L, FALSE, 1, 0, 1e5, 1)
   },
-  "made-up studies" = function() rehearse_study(suppose_world(1, sd = 3), n = 100, simulate = TRUE, draws = 1e8, seed = 1),
+  "made-up studies" = function() {
+    rehearse_study(suppose_world(1, sd = 3), n = 100, simulate = TRUE, draws = 1e8, seed = 1)
+  },
   "band of the normal plot" = function() native$native_normal_band(100000, 1:150 * 600, 0.95, 1e7, 1)
 )
 

@@ -284,3 +284,31 @@ test_that("pieces of SQL are exact and quoted", {
   expect_identical(engine_double(structure(list(), class = "spark_connection")), "DOUBLE")
   expect_identical(sql_is_nan(structure(list(), class = "duckdb_connection"), "x"), "isnan(x)")
 })
+
+test_that("ranks without ties are exact, as from values", {
+  set.seed(5)
+  data <- data.frame(x = rnorm(31), side = rep_len(c("compost", "peat"), 31), plant = 1:31, y = rnorm(31))
+  con <- sqlite(measured = data)
+  columns <- c("statistic", "p", "p_kind", "critical_low", "tail_low", "p_smallest")
+  declare <- function(data) versus(data, x, side, groups = c("compost", "peat"))
+  here <- test_difference(declare(data), "ranks")$table
+  there <- test_difference(declare(lazy(con, "measured")), "ranks")$table
+  expect_equal(there[columns], here[columns], tolerance = 1e-12)
+  expect_identical(test_difference(declare(lazy(con, "measured")), "ranks", exact = TRUE)$table$p_kind, "exact")
+  expect_identical(test_difference(declare(lazy(con, "measured")), "ranks", exact = FALSE)$table$p_kind, "asymptotic")
+  pairs <- function(data) versus_paired(data, x, y)
+  expect_equal(
+    test_difference(pairs(lazy(con, "measured")), "signed_ranks")$table[columns],
+    test_difference(pairs(data), "signed_ranks")$table[columns],
+    tolerance = 1e-12
+  )
+})
+
+test_that("values whose squares a database cannot hold are refused, and third moments of small ones are right", {
+  steps <- c(1:6, 2:7)
+  data <- data.frame(side = rep(c("compost", "peat"), each = 6), big = steps * 1e-100, small = steps * 1e-165)
+  con <- sqlite(measured = data)
+  found <- vet_assumptions(versus(lazy(con, "measured"), big, side))$table
+  expect_false(anyNA(found$estimate[found$check == "kurtosis"]))
+  expect_error(versus(lazy(con, "measured"), small, side), class = "vandro_error_out_of_range")
+})

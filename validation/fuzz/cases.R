@@ -83,13 +83,21 @@ questions <- list(
     out
   },
   test_equivalence = function() {
-    out <- rank_options(cheap(list(within = or_junk(pick(1, c(-1, 2), 0.1, 1e300), 0.1), method = or_junk(some(counted_methods, 1)))))
+    out <- rank_options(
+      cheap(list(within = or_junk(pick(1, c(-1, 2), 0.1, 1e300), 0.1), method = or_junk(some(counted_methods, 1))))
+    )
     if (chance(0.2)) out$bounds_in <- or_junk("sd")
     if (chance(0.2)) out$alpha <- or_junk(0.01)
     out
   },
   gauge_effect = function() {
-    out <- cheap(list(estimands = or_junk(pick(NULL, NULL, "all", "g", "d_pooled", "superiority", "ratio_means", "r_rank", "rank_biserial"))))
+    out <- cheap(
+      list(
+        estimands = or_junk(
+          pick(NULL, NULL, "all", "g", "d_pooled", "superiority", "ratio_means", "r_rank", "rank_biserial")
+        )
+      )
+    )
     if (chance(0.15)) out$interval <- or_junk(pick("bootstrap", "exact", "bonett", "normal"))
     if (chance(0.1)) out$level <- or_junk(0.9)
     if (chance(0.1)) out$size_words <- or_junk(pick("cohen_1988", c(small = 0.1, big = 1)))
@@ -109,7 +117,9 @@ questions <- list(
     out
   },
   results_table = function() list(estimand = or_junk(pick(NULL, "g", "d_pooled")), checks = or_junk(TRUE)),
-  narrate = function() list(voice = or_junk(pick("journal", "plain", "claim")), explain = or_junk(chance(0.5)), sources = or_junk(chance(0.5)))
+  narrate = function() list(
+    voice = or_junk(pick("journal", "plain", "claim")), explain = or_junk(chance(0.5)), sources = or_junk(chance(0.5))
+  )
 )
 # Some cost ten times as much as others.
 question_weights <- c(4, 3, 12, 6, 6, 3, 2, 1, 1, 2)
@@ -143,7 +153,8 @@ follow_up <- function(answer) {
 junk_case <- function() {
   verb <- pick(
     "versus", "versus_paired", "versus_summary", "versus_paired_summary", "test_difference", "test_equivalence",
-    "gauge_effect", "weigh_evidence", "describe_study", "vet_assumptions", "cross_check", "compare_subgroups", "narrate",
+    "gauge_effect", "weigh_evidence", "describe_study", "vet_assumptions", "cross_check", "compare_subgroups",
+    "narrate",
     "results_table", "try_bounds", "try_priors", "suppose_world", "vary_world", "make_up_study", "rehearse_study",
     "audit_numbers", "number_style", "house_conventions", "compare_answers", "compare_runs", "export_answer",
     "read_measurements", "read_plan", "read_conventions", "save_figure", "take_sample", "write_plan", "write_report",
@@ -182,7 +193,9 @@ summary_case <- function() {
   given <- if (paired) {
     pick(
       list(n = size(), mean = c(number(), number()), sd = c(spread(), spread()), r = pick(0, 0.5, -0.9, 1, 1.2)),
-      list(n = size(), mean_change = number(), sd_change = spread()), list(n = size(), mean_change = number(), se_change = spread())
+      list(
+        n = size(), mean_change = number(), sd_change = spread()
+      ), list(n = size(), mean_change = number(), se_change = spread())
     )
   } else {
     pick(
@@ -210,7 +223,9 @@ world_case <- function() {
   n <- or_junk(pick(5, c(5, 8), list(4, 6)))
   paired <- !is.null(given$r)
   asked <- list(
-    method = or_junk(some(if (paired) c("paired", "signed_ranks", "permutation") else counted_methods[1:5], 1)), draws = 100, seed = 3
+    method = or_junk(
+      some(if (paired) c("paired", "signed_ranks", "permutation") else counted_methods[1:5], 1)
+    ), draws = 100, seed = 3
   )
   if (chance(0.2)) asked$within <- or_junk(1)
   if (chance(0.3)) {
@@ -230,7 +245,8 @@ audit_case <- function() {
   given <- list(
     n = or_junk(c(pick(2, 10, 18, 30), pick(2, 10, 18, 30)), 0.03), mean = or_junk(c(22.1, pick(19.8, "19.80"))),
     sd = or_junk(c(3.9, abs(stats::rnorm(1, 3)))), t = printed(stats::rnorm(1, 2)), df = printed(pick(36, 28.4, 9)),
-    p = printed(stats::runif(1)), lower = printed(-1), upper = printed(2), difference = printed(stats::rnorm(1)), d = printed(0.4)
+    p = printed(stats::runif(1)), lower = printed(-1), upper = printed(2), difference = printed(stats::rnorm(1)),
+    d = printed(0.4)
   )
   given <- tryCatch(some(given, pick(2, 3, 4, 5)), error = function(e) given)
   if (chance(0.2)) given$paired <- or_junk(TRUE)
@@ -250,7 +266,8 @@ damaged <- function(bytes, times = pick(0, 1, 1, 2, 5)) {
   for (i in seq_len(times)) {
     at <- sample.int(max(1, length(bytes)), 1)
     piece <- as.raw(unlist(pick(
-      0x00, c(0xff, 0xfe), c(0xc3), 0x22, 0x27, c(0x0d, 0x0a), 0x2c, 0x3b, 0x09, sample(0:255, 3), c(0xef, 0xbb, 0xbf), 0x5c,
+      0x00, c(0xff, 0xfe), c(0xc3), 0x22, 0x27, c(0x0d, 0x0a), 0x2c, 0x3b, 0x09, sample(0:255, 3),
+      c(0xef, 0xbb, 0xbf), 0x5c,
       rep(0x61, 2000)
     )))
     bytes <- switch(sample.int(4, 1),
@@ -266,7 +283,8 @@ file_case <- function() {
   file <- file.path(folder_of_cases(), paste0("data.", pick("csv", "csv", "tsv", "txt", "dat", "CSV")))
   sep <- pick(",", ",", ";", "\t", "|")
   suppressWarnings(try(utils::write.table(
-    as.data.frame(data), file, sep = sep, dec = if (sep == ";") "," else ".", row.names = FALSE, quote = chance(0.7), na = pick("NA", "", "-")
+    as.data.frame(data), file, sep = sep, dec = if (sep == ";") "," else ".", row.names = FALSE, quote = chance(0.7),
+    na = pick("NA", "", "-")
   ), silent = TRUE))
   if (!file.exists(file)) writeLines("a,b", file)
   writeBin(damaged(readBin(file, "raw", 1e6)), file)
@@ -296,17 +314,23 @@ plan_lines <- function() {
   )
 }
 plan_junk <- c(
-  "!!python/object:os.system", "!expr quit()", "!r stop()", "&a [*a]", "*nothing", "{", "[", "\"", "'", "? x", "- ", ": ", "|", ">",
-  "%YAML 9", "---", "...", "\tx: 1", "<<: *a", "~", "null", "yes", "1e999", ".inf", ".nan", "0x1F", "2026-13-45", "\u00e9", "{a: {b: {c: 1}}}",
-  "[1, 2, [3]]", "../../etc/passwd", "/", "`system('x')`", "-1", "0", "higher", "none", "all", "compost", "\x01", "\u202e"
+  "!!python/object:os.system", "!expr quit()", "!r stop()", "&a [*a]", "*nothing", "{", "[", "\"", "'", "? x", "- ",
+  ": ", "|", ">",
+  "%YAML 9", "---", "...", "\tx: 1", "<<: *a", "~", "null", "yes", "1e999", ".inf", ".nan", "0x1F", "2026-13-45",
+  "\u00e9", "{a: {b: {c: 1}}}",
+  "[1, 2, [3]]", "../../etc/passwd", "/", "`system('x')`", "-1", "0", "higher", "none", "all", "compost", "\x01",
+  "\u202e"
 )
 mutate_plan <- function(lines) {
   for (i in seq_len(pick(1, 1, 2, 3))) {
     at <- sample.int(length(lines), 1)
     token <- sample(plan_junk, 1)
     lines <- switch(sample.int(7, 1),
-      lines[-at], append(lines, lines[[at]], at), append(lines, token, at), sub(":.*", paste0(": ", token), lines) |> replace(-at, lines[-at]),
-      replace(lines, at, paste0("  ", lines[[at]])), replace(lines, at, sub("[a-z]+", token, lines[[at]], fixed = FALSE)),
+      lines[-at], append(lines, lines[[at]], at), append(lines, token, at),
+      sub(":.*", paste0(": ", token), lines) |> replace(-at, lines[-at]),
+      replace(lines, at, paste0("  ", lines[[at]])), replace(
+        lines, at, sub("[a-z]+", token, lines[[at]], fixed = FALSE)
+      ),
       replace(lines, c(at, 1), lines[c(1, at)])
     )
     if (length(lines) == 0) lines <- ""
@@ -326,29 +350,43 @@ plan_case <- function() {
     if (carried_out) run_plan(plan, output, quiet = TRUE, date = "2026-06-30") else plan
   })
   whole <- !dir.exists(output) || file.exists(file.path(output, "results.json"))
-  rest <- setdiff(list.files(folder, all.files = TRUE, no.. = TRUE), c(basename(file), "results", list.files(folder, "^data[.]|^out[.]")))
+  rest <- setdiff(
+    list.files(folder, all.files = TRUE, no.. = TRUE),
+    c(basename(file), "results", list.files(folder, "^data[.]|^out[.]"))
+  )
   unlink(output, recursive = TRUE)
   c(wrong, if (!whole) "half a folder was left", if (length(rest)) paste("left behind:", rest[[1]]))
 }
 
 words <- function() {
   commands <- c(
-    "read", "describe", "assumptions", "difference", "subgroups", "equivalence", "bounds", "evidence", "priors", "rehearse",
+    "read", "describe", "assumptions", "difference", "subgroups", "equivalence", "bounds", "evidence", "priors",
+    "rehearse",
     "make-up", "audit", "table", "effect", "narrate", "help", "compare", "--version", "diference", ""
   )
   files <- c(
-    system.file("extdata", "seedlings.csv", package = "vandro"), system.file("extdata", "moisture.csv", package = "vandro"),
+    system.file(
+      "extdata", "seedlings.csv", package = "vandro"
+    ), system.file("extdata", "moisture.csv", package = "vandro"),
     "nothing.csv", tempdir()
   )
   value <- function(usual) if (chance(0.1)) sample(c(hostile_labels, "nan", "1e999", "-5", "0x"), 1) else usual
   out <- c(sample(commands, 1), if (chance(0.85)) files[[pick(1, 1, 1, 1, 2, 3, 4)]])
   options <- list(
-    c("--outcome", value("height")), c("--by", value("substrate")), c("--groups", value("compost,peat")), c("--unit", value("cm")),
-    c("--method", value(paste(some(counted_methods, 1), collapse = ","))), c("--expect", value("higher")), c("--beyond", value("1")),
-    c("--level", value("0.9")), c("--alpha", value("0.01")), c("--within", value("1")), c("--format", value(pick("json", "csv", "text"))),
-    "--paired", c("--first", value("probe_a")), c("--second", value("probe_b")), c("--n", value("18,20")), c("--mean", value("22.1,19.8")),
-    c("--sd", value("3.9,3.2")), c("--difference", value("2.5")), c("--power", value("0.8")), c("--seed", value("7")), c("--draws", value("99")),
-    c("--each", value("bench")), "--quiet", "--help", c("--t", value("2.1")), c("--df", value("30")), c("--p", value(".08")), "--nonsense",
+    c("--outcome", value("height")), c("--by", value("substrate")), c("--groups", value("compost,peat")),
+    c("--unit", value("cm")),
+    c(
+      "--method", value(paste(some(counted_methods, 1), collapse = ","))
+    ), c("--expect", value("higher")), c("--beyond", value("1")),
+    c("--level", value("0.9")), c("--alpha", value("0.01")), c("--within", value("1")), c(
+      "--format", value(pick("json", "csv", "text"))
+    ),
+    "--paired", c("--first", value("probe_a")), c("--second", value("probe_b")), c("--n", value("18,20")),
+    c("--mean", value("22.1,19.8")),
+    c("--sd", value("3.9,3.2")), c("--difference", value("2.5")), c("--power", value("0.8")), c("--seed", value("7")),
+    c("--draws", value("99")),
+    c("--each", value("bench")), "--quiet", "--help", c("--t", value("2.1")), c("--df", value("30")),
+    c("--p", value(".08")), "--nonsense",
     c("--reason", value("more nitrogen"))
   )
   usual <- if (chance(0.6)) unlist(options[1:3])
@@ -401,11 +439,17 @@ database_case <- function() {
     if (is.na(b) || is.na(a)) return(TRUE)
     abs(a - b) <= 1e-6 * max(abs(a), abs(b), 1e-300)
   }
-  c(if (!same("statistic")) "statistics of engine and values differ", if (here$table$p_kind == there$table$p_kind && !same("p")) "p of engine and values differ")
+  c(
+    if (!same("statistic")) "statistics of engine and values differ",
+    if (here$table$p_kind == there$table$p_kind && !same("p")) "p of engine and values differ"
+  )
 }
 
 kinds <- list(
-  study = study_case, junk = junk_case, summary = summary_case, world = world_case, audit = audit_case, file = file_case,
+  study = study_case, junk = junk_case, summary = summary_case, world = world_case, audit = audit_case,
+  file = file_case,
   plan = plan_case, command = command_case, database = database_case
 )
-kind_weights <- c(study = 46, junk = 10, summary = 14, world = 4, audit = 4, file = 9, plan = 6, command = 4, database = 1)
+kind_weights <- c(
+  study = 46, junk = 10, summary = 14, world = 4, audit = 4, file = 9, plan = 6, command = 4, database = 1
+)

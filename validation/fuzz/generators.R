@@ -12,17 +12,22 @@ junk <- function() {
   pick(
     NULL, NA, NaN, Inf, -Inf, -1, 0, 1e308, -1e-308, 0.5, 1:3, "", "?", NA_character_, character(), numeric(), list(),
     list(1, "a"), TRUE, c(TRUE, NA), mean, quote(x + y), data.frame(), factor("a"), Sys.Date(), as.raw(1:3), 1i,
-    globalenv(), matrix(1:4, 2), "\u00e9\u4e2d\U0001f33f", strrep("long ", 200), "\xff\xfe", "{x}", "{.fn stop}", "%s%n",
-    "a\nb", "'; DROP TABLE measurements; --", "<script>alert(1)</script>", "\\input{x}", "=1+1", 2^53, .Machine$integer.max
+    globalenv(), matrix(1:4, 2), "\u00e9\u4e2d\U0001f33f", strrep("long ", 200), "\xff\xfe", "{x}", "{.fn stop}",
+    "%s%n",
+    "a\nb", "'; DROP TABLE measurements; --", "<script>alert(1)</script>", "\\input{x}", "=1+1", 2^53,
+    .Machine$integer.max
   )
 }
 # `usual`, or sometimes junk.
 or_junk <- function(usual, p = 0.06) if (chance(p)) junk() else usual
 
 hostile_labels <- c(
-  "", " ", "NA", "TRUE", "1", "a b", "a,b", "a;b", "\"", "'", "`", "\\", "\n", "\t", "{", "}", "{x}", "{.val y}", "%d", "$", "_",
-  "<b>", "&amp;", "</script>", "](http:)", "| a", "#", "=cmd()", "@", "\u00e9", "\u4e2d", "\U0001f33f", "\u202eabc", "nul", "..",
-  "../x", "/", ".data", "first", "difference", "vandro", "inf", "-", strrep("x", 300), "'; DROP TABLE m; --", "\u00a0", "e\u0301"
+  "", " ", "NA", "TRUE", "1", "a b", "a,b", "a;b", "\"", "'", "`", "\\", "\n", "\t", "{", "}", "{x}", "{.val y}",
+  "%d", "$", "_",
+  "<b>", "&amp;", "</script>", "](http:)", "| a", "#", "=cmd()", "@", "\u00e9", "\u4e2d", "\U0001f33f", "\u202eabc",
+  "nul", "..",
+  "../x", "/", ".data", "first", "difference", "vandro", "inf", "-", strrep("x", 300), "'; DROP TABLE m; --",
+  "\u00a0", "e\u0301"
 )
 plain_labels <- c("compost", "peat", "noon", "dawn", "bare", "sown", "north", "middle", "south")
 labels <- function(k) if (chance(0.25)) rep_len(some(hostile_labels, k), k) else rep_len(some(plain_labels, k), k)
@@ -43,7 +48,8 @@ column <- function(n) {
   x <- numbers(n)
   if (chance(0.8)) return(x)
   pick(
-    suppressWarnings(as.integer(x)), as.character(x), factor(x), x > 0, as.complex(x), as.Date("2026-03-02") + seq_len(n),
+    suppressWarnings(as.integer(x)), as.character(x), factor(x), x > 0, as.complex(x),
+    as.Date("2026-03-02") + seq_len(n),
     as.POSIXct("2026-03-02", tz = "UTC") + seq_len(n), as.difftime(x, units = "mins"), as.list(x),
     matrix(rep(x, 2), n), I(x), suppressWarnings(format(x, big.mark = ",")), rep(NA, n), rep("", n),
     structure(x, names = sprintf("r%d", seq_len(n))), structure(x, class = "odd"), sub(".", ",", x, fixed = TRUE)
@@ -55,7 +61,8 @@ group_column <- function(n, groups) {
   if (n > 0 && chance(0.15)) x[sample.int(n, 1)] <- NA
   if (chance(0.75)) return(x)
   pick(
-    factor(x), factor(x, levels = unique(c(groups, "unused"))), match(x, groups), match(x, groups) - 1L, x == groups[[1]],
+    factor(x), factor(x, levels = unique(c(groups, "unused"))), match(x, groups), match(x, groups) - 1L,
+    x == groups[[1]],
     as.list(x), as.numeric(match(x, groups)) / 3, factor(x, ordered = TRUE), as.Date("2026-01-01") + match(x, groups)
   )
 }
@@ -78,7 +85,9 @@ long_data <- function(n = sizes()) {
   x$row <- NULL
   if (chance(0.05)) names(x)[[sample.int(ncol(x), 1)]] <- pick("", NA, "height", "`x`", "\u00e9", "if", ".data")
   if (chance(0.05)) x <- x[, sample.int(ncol(x), sample.int(ncol(x), 1)), drop = FALSE]
-  if (chance(0.1) && requireNamespace("tibble", quietly = TRUE)) x <- suppressMessages(tibble::as_tibble(x, .name_repair = "minimal"))
+  if (
+    chance(0.1) && requireNamespace("tibble", quietly = TRUE)
+  ) x <- suppressMessages(tibble::as_tibble(x, .name_repair = "minimal"))
   if (chance(0.05)) x <- data.table::as.data.table(x)
   attr(x, "groups") <- groups
   x

@@ -102,7 +102,14 @@ if (length(problems)) {
   found <- do.call(rbind, lapply(problems, as.data.frame))
   first <- !duplicated(substr(gsub("[0-9.e+-]+", "#", found$what), 1, 60))
   cat(sprintf("%d problems, %d kinds; one of each:\n", nrow(found), sum(first)))
-  for (i in which(first)) cat(sprintf("case %s (%s): %s\n", found$case[[i]], found$kind[[i]], substr(found$what[[i]], 1, 300)))
+  for (i in which(first)) cat(
+    sprintf("case %s (%s): %s\n", found$case[[i]], found$kind[[i]], substr(found$what[[i]], 1, 300))
+  )
 }
-cat(sprintf("%d passed, %d failed\n", sum(tally) - length(unique(vapply(problems, function(p) as.character(p$case), ""))), length(problems)))
+cat(
+  sprintf(
+    "%d passed, %d failed\n", sum(tally) - length(unique(vapply(problems, function(p) as.character(p$case), ""))),
+    length(problems)
+  )
+)
 quit(save = "no", status = length(problems) > 0)
