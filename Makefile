@@ -38,6 +38,7 @@ validate: install  ## proof anew: digits, error rates, invariances; hours (see C
 	  echo "== $$file"; Rscript --vanilla validation/$$file.R || exit 1; done
 
 coverage: install  ## lines that the tests reach
+	@bash tools/setup.sh covr
 	@bash tools/coverage.sh
 
 mutate: install  ## formulas and kernels disturbed one by one: do tests notice?
@@ -50,7 +51,9 @@ check: setup  ## R CMD check of the built package
 bench: install  ## timings as ratios, side by side in one run
 	@for file in bench/bench-*.R; do echo "== $$file"; Rscript --vanilla $$file || exit 1; done
 
-lint: setup
+lint:  ## style, spelling, layout of C++
+	@bash tools/setup.sh spelling
+	@Rscript --vanilla tools/spelling.R
 	@Rscript --vanilla -e 'found <- lintr::lint_package(); print(found); quit(status = length(found) > 0)'
 	@clang-format --dry-run --Werror inst/include/vandro/*.hpp src/glue*.cpp src/glue.h tests/cpp/*.cpp
 
@@ -59,6 +62,7 @@ docs: install  ## help pages and exports of the kernels (pictures: tools/screens
 	@Rscript --vanilla -e 'suppressMessages(roxygen2::roxygenise(load_code = "installed"))'
 
 site: install  ## the documentation as pages, in site/, without a network
+	@bash tools/setup.sh pkgdown
 	@Rscript --vanilla tools/site.R
 
 clean:

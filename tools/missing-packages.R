@@ -1,9 +1,11 @@
 # Prints the packages that DESCRIPTION and the developers' tools need and that are not installed, in
-# lower case as Debian names them; with the argument "install" installs them from CRAN.
+# lower case as Debian names them; with the argument "install" installs them from CRAN. Other arguments are further
+# packages, for tools that few want.
+arguments <- commandArgs(trailingOnly = TRUE)
 needed <- function() {
   fields <- read.dcf("DESCRIPTION", fields = c("Imports", "LinkingTo", "Suggests"))
   names <- trimws(sub("[(].*$", "", unlist(strsplit(fields[!is.na(fields)], ","))))
-  sort(unique(c(names, "lintr", "roxygen2")))
+  sort(unique(c(names, "lintr", "roxygen2", setdiff(arguments, "install"))))
 }
 user_library <- Sys.getenv("R_LIBS_USER")
 if (file.access(.libPaths()[[1]], 2) != 0 && nzchar(user_library)) {
@@ -11,7 +13,7 @@ if (file.access(.libPaths()[[1]], 2) != 0 && nzchar(user_library)) {
   .libPaths(c(user_library, .libPaths()))
 }
 missing <- Filter(function(name) length(find.package(name, quiet = TRUE)) == 0, needed())
-if (length(missing) && identical(commandArgs(trailingOnly = TRUE), "install")) {
+if (length(missing) && "install" %in% arguments) {
   cat("setup: installing from CRAN:", missing, "\n")
   repos <- getOption("repos")
   if (identical(unname(repos["CRAN"]), "@CRAN@")) chooseCRANmirror(ind = 1, local.only = TRUE)

@@ -1,6 +1,7 @@
 #!/usr/bin/env bash
 # Installs what a fresh machine lacks, and says so; does nothing, quickly, when nothing is missing.
 # Debian as root: prebuilt packages. Elsewhere: R packages from CRAN into the user's library.
+# Arguments: further R packages, for tools that few want.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 
@@ -49,7 +50,7 @@ if on_debian_as_root; then
   if [ "${#wanted[@]}" -gt 0 ]; then apt_install "${wanted[@]}"; fi
 fi
 
-mapfile -t missing < <(Rscript --no-save --no-restore tools/missing-packages.R)
+mapfile -t missing < <(Rscript --no-save --no-restore tools/missing-packages.R "$@")
 if [ "${#missing[@]}" -gt 0 ]; then
   if on_debian_as_root; then
     apt_update
@@ -59,5 +60,5 @@ if [ "${#missing[@]}" -gt 0 ]; then
     done
     [ "${#built[@]}" = 0 ] || apt_install "${built[@]}"
   fi
-  Rscript --no-save --no-restore tools/missing-packages.R install
+  Rscript --no-save --no-restore tools/missing-packages.R install "$@"
 fi
