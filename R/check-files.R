@@ -55,6 +55,15 @@ write_whole <- function(file, write, call = rlang::caller_env()) {
   invisible(file)
 }
 
+# Graphics devices do not tell when a disk is full; the end of the file does.
+stop_unfinished <- function(file, kind) {
+  end <- readBin(file, "raw", file.size(file))
+  end <- end[seq_along(end) > length(end) - 16]
+  if (length(grepRaw(c(png = "IEND", svg = "</svg>", pdf = "%%EOF")[[kind]], end, fixed = TRUE)) == 0) {
+    stop("the figure ends before its end: is the disk full?")
+  }
+}
+
 # A folder that is made beside the final one and takes its place whole. Whoever is killed between the two renames leaves
 # the old one under a name from which recover_folder() fetches it.
 write_whole_folder <- function(folder, write, call = rlang::caller_env()) {

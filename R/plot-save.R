@@ -105,15 +105,6 @@ draw_file <- function(figure, file, width, height, dpi = 300) {
   stop_unfinished(file, kind)
 }
 
-# Devices do not tell when a disk is full; the end of the file does.
-stop_unfinished <- function(file, kind) {
-  end <- readBin(file, "raw", file.size(file))
-  end <- end[seq_along(end) > length(end) - 16]
-  if (length(grepRaw(c(png = "IEND", svg = "</svg>", pdf = "%%EOF")[[kind]], end, fixed = TRUE)) == 0) {
-    stop("the figure ends before its end: is the disk full?")
-  }
-}
-
 # Servers have no screen to draw on; cairo needs none.
 png_type <- function() if (isTRUE(capabilities("cairo"))) "cairo" else getOption("bitmapType")
 

@@ -52,7 +52,7 @@ long_work <- list(
   "made-up studies" = function() {
     rehearse_study(suppose_world(1, sd = 3), n = 100, simulate = TRUE, draws = 1e8, seed = 1)
   },
-  "band of the normal plot" = function() native$native_normal_band(100000, 1:150 * 600, 0.95, 1e7, 1)
+  "band of the normal plot" = function() native$native_normal_band(100000, 1:150 * 600, 0.95, 2e5, 1)
 )
 
 for (name in names(long_work)) {
