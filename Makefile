@@ -49,7 +49,10 @@ check: setup  ## R CMD check of the built package
 	@bash tools/check.sh $(CHECK)
 
 bench: install  ## timings as ratios, side by side in one run
-	@for file in bench/bench-*.R; do echo "== $$file"; Rscript --vanilla $$file || exit 1; done
+	@rm -f bench/results.csv
+	@for file in bench/bench-*.R; do echo "== $$file"; \
+	  BENCH_RESULTS=bench/results.csv Rscript --vanilla $$file || exit 1; done
+	@Rscript --vanilla bench/growth.R
 
 lint:  ## style, spelling, layout of C++
 	@bash tools/setup.sh spelling

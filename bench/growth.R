@@ -6,21 +6,22 @@ suppressMessages(library(vandro))
 largest <- as.numeric(c(commandArgs(trailingOnly = TRUE), 1e8)[[1]])
 core <- asNamespace("vandro")
 
-# Seconds of one call: the median of as many as fit into a second, at least three below a second and one above.
+# Seconds of one call: repeated until a tenth of a second is full, the median of five such; where one call takes longer
+# than a second, that.
 seconds_of <- function(task) {
-  once <- function() {
-    start <- proc.time()[["elapsed"]]
-    task()
-    proc.time()[["elapsed"]] - start
-  }
-  first <- once()
-  if (first > 1) return(first)
-  times <- max(1, floor(0.05 / max(first, 1e-6)))
-  stats::median(replicate(5, {
+  all <- function(times) {
     start <- proc.time()[["elapsed"]]
     for (i in seq_len(times)) task()
-    (proc.time()[["elapsed"]] - start) / times
-  }))
+    proc.time()[["elapsed"]] - start
+  }
+  times <- 1
+  took <- all(times)
+  if (took > 1) return(took)
+  while (took < 0.1) {
+    times <- times * if (took < 0.01) 10 else ceiling(0.12 / took)
+    took <- all(times)
+  }
+  stats::median(replicate(5, all(times))) / times
 }
 
 by_hand_welch <- function(x, y) {
@@ -101,7 +102,9 @@ for (n in 10^(2:8)) {
   for (name in names(tasks)) {
     task <- tasks[[name]]
     if (n > task$most) next
-    time <- function(what, most) if (n > most) NA_real_ else suppressWarnings(suppressMessages(seconds_of(function() what(d))))
+    time <- function(what, most) if (n > most) NA_real_ else suppressWarnings(
+      suppressMessages(seconds_of(function() what(d)))
+    )
     rows[[length(rows) + 1]] <- data.frame(
       task = name, values = n, vandro = time(task$ours, task$most), by_hand = time(task$hand, task$hand_most),
       limit = time(task$limit, task$most), limit_is = task$limit_name
@@ -118,8 +121,30 @@ for (column in c("vandro", "by_hand", "limit", "faster_than_by_hand", "times_the
   table[[column]] <- signif(table[[column]], 3)
 }
 utils::write.csv(table, "bench/growth.csv", row.names = FALSE, na = "")
+shown <- function(seconds) {
+  ifelse(is.na(seconds), "", ifelse(
+    seconds < 1e-3, sprintf("%.3g \u00b5s", 1e6 * seconds),
+    ifelse(seconds < 1, sprintf("%.3g ms", 1000 * seconds), sprintf("%.3g s", seconds))
+  ))
+}
+times <- function(x) ifelse(is.na(x) | is.infinite(x), "", sprintf("%.3g", x))
+lines <- sprintf(
+  "| %s | %s | %s | %s | %s | %s | %s |", table$task, format(
+    table$values, big.mark = " ", trim = TRUE, scientific = FALSE
+  ),
+  shown(table$vandro), shown(table$by_hand), paste0(shown(table$limit), ", ", table$limit_is),
+  times(table$faster_than_by_hand), times(table$times_the_limit)
+)
+writeLines(c(
+  "# Growth with the number of values", "",
+  "Written by `Rscript bench/growth.R` (the last step of `make bench`): medians of one run. Empty: minutes, or more",
+  "memory than there is.",
+  "", "![Time over the number of values for six tasks, in three lines each](../docs/screenshots/growth.png)", "",
+  "| what | values | vandro | by hand in R | the machine's limit | times faster than by hand | times the limit |",
+  "|---|---|---|---|---|---|---|", lines
+), "bench/GROWTH.md")
 
-library(ggplot2)
+suppressMessages(library(ggplot2))
 long <- rbind(
   data.frame(table[c("task", "values")], seconds = table$vandro, who = "vandro"),
   data.frame(table[c("task", "values")], seconds = table$by_hand, who = "by hand in R"),

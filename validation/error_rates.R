@@ -344,8 +344,15 @@ for (name in c(names(shapes), "first spread twice the second")) {
   for (k in c(2, 5)) for (n in c(5, 10, 20, 50)) add(subgroup_task, name, k, n)
 }
 for (n in c(5, 10, 20, 50, 500)) add(evidence_task, n)
+# What is done is kept, so that a run that was cut short goes on; `rm -r .build/error_rates` starts anew.
+kept <- file.path(".build", "error_rates", replications)
+dir.create(kept, recursive = TRUE, showWarnings = FALSE)
 rows <- parallel::mclapply(seq_along(tasks), function(i) {
-  do.call(tasks[[i]]$task, c(tasks[[i]]$with, list(seed = 20261128 + i)))
+  file <- file.path(kept, paste0(i, ".rds"))
+  if (file.exists(file)) return(readRDS(file))
+  found <- do.call(tasks[[i]]$task, c(tasks[[i]]$with, list(seed = 20261128 + i)))
+  saveRDS(found, file)
+  found
 }, mc.cores = cores, mc.preschedule = FALSE)
 broken <- !vapply(rows, is.data.frame, NA)
 if (any(broken)) stop("Task ", which(broken)[[1]], ": ", format(rows[[which(broken)[[1]]]]))
