@@ -1,5 +1,5 @@
 # How time grows with the number of values: ours, the way of doing it by hand in R, and what the machine needs to read
-# or sort them at least. Writes bench/growth.csv and docs/screenshots/growth.png. Some ten minutes; 1e8 values want
+# or sort them at least. Writes bench/growth.csv, bench/GROWTH.md and bench/growth.png. Some ten minutes; 1e8 values want
 # 12 GB of memory (fewer: Rscript bench/growth.R 1e7).
 source("bench/helper.R")
 suppressMessages(library(vandro))
@@ -139,7 +139,7 @@ writeLines(c(
   "# Growth with the number of values", "",
   "Written by `Rscript bench/growth.R` (the last step of `make bench`): medians of one run. Empty: minutes, or more",
   "memory than there is.",
-  "", "![Time over the number of values for six tasks, in three lines each](../docs/screenshots/growth.png)", "",
+  "", "![Time over the number of values for six tasks, in three lines each](growth.png)", "",
   "| what | values | vandro | by hand in R | the machine's limit | times faster than by hand | times the limit |",
   "|---|---|---|---|---|---|---|", lines
 ), "bench/GROWTH.md")
@@ -163,4 +163,4 @@ figure <- ggplot(long, aes(values, seconds, colour = who, shape = who)) +
   labs(x = "values in both groups together", y = NULL, colour = NULL, shape = NULL) +
   theme_minimal(base_size = 11) +
   theme(legend.position = "top", panel.grid.minor = element_blank(), panel.spacing = grid::unit(1.2, "lines"))
-ggsave("docs/screenshots/growth.png", figure, width = 1280 / 130, height = 800 / 130, dpi = 130)
+ggsave("bench/growth.png", figure, width = 1280 / 130, height = 800 / 130, dpi = 130)

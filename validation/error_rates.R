@@ -1,6 +1,6 @@
 # How often every test rejects what is true, and so how often the interval that agrees with it misses the true value:
 # writes inst/validation/error_rates.csv, the map of the vignette on validation. Run after `make install` from the
-# project's root: Rscript validation/error_rates.R [replications] [cores]   (half an hour for 20000 on two cores).
+# project's root: Rscript validation/error_rates.R [replications] [cores]   (40 minutes for 20000 on two cores).
 suppressMessages(library(vandro))
 core <- asNamespace("vandro")
 arguments <- as.integer(commandArgs(trailingOnly = TRUE))
