@@ -179,24 +179,29 @@ draw_bounds <- function(answer, look) {
       expand = ggplot2::expansion(mult = c(0.02, 0.04)),
       labels = function(x) bounds_axis_labels(x, at)
     ) +
-    figure_labels(
-      look,
-      subtitle = sprintf(
-        "Declared, %s: %s, %s", bounds_axis_text(at, outcome), format_p(at$p, alpha = at$alpha), at$verdict
-      ),
-      x = bounds_axis_name(at, outcome), colour = "verdict", linetype = "verdict",
-      caption = wrap_caption(
-        sprintf("p: the larger one of both sides, %s.", method_names[[at$method]]),
-        "All bounds but the declared ones are exploratory: chosen after looking, they support no claim."
-      ),
-      alt = bounds_alt(answer, outcome)
-    ) +
+    bounds_figure_words(answer, at, look) +
     ggplot2::ylab("p") +
     figure_theme(look$base_size) +
     ggplot2::theme(
       legend.position = "top", legend.justification = 0, legend.title = ggplot2::element_blank(),
       axis.title.y = ggplot2::element_text(angle = 0, vjust = 0.5)
     )
+}
+
+bounds_figure_words <- function(answer, at, look) {
+  outcome <- answer$study$outcomes[[1]]
+  figure_labels(
+    look,
+    subtitle = sprintf(
+      "Declared, %s: %s, %s", bounds_axis_text(at, outcome), format_p(at$p, alpha = at$alpha), at$verdict
+    ),
+    x = bounds_axis_name(at, outcome), colour = "verdict", linetype = "verdict",
+    caption = wrap_caption(
+      sprintf("p: the larger one of both sides, %s.", method_names[[at$method]]),
+      "All bounds but the declared ones are exploratory: chosen after looking, they support no claim."
+    ),
+    alt = bounds_alt(answer, outcome)
+  )
 }
 
 # Bounds on one axis: the distance to either side, or of lopsided ones the upper bound.

@@ -123,40 +123,26 @@ draw_widths <- function(tried, look) {
   outcome <- tried$study$outcomes[[1]]
   table <- tried$table
   at <- table[table$standing == "declared", ]
-  parts <- c("Posterior of the standardized effect", "Natural log of the factor for an effect (below 0: against)")
-  part <- function(i) factor(parts[[i]], parts)
-  table$posterior <- part(1)
-  table$factor <- part(2)
-  declared <- data.frame(
-    part = c(part(1), part(2)), y = c(at$estimate, at$log_bf), x = at$prior_width, label = c(
-      sprintf("%s (%s)", format_number(at$estimate, 2), format_range(at$lower, at$upper, 2)),
-      sprintf("%s: factor %s", format_number(at$log_bf, 2), factor_text(at$log_bf))
-    )
-  )
-  # Room for the labels above the lines, and 0 always in view.
-  room <- data.frame(part = rep(c(part(1), part(2)), each = 3), y = c(
-    0, widths_room(table$lower, table$upper), 0, widths_room(table$log_bf, table$log_bf)
-  ))
+  parts <- widths_parts(table, at)
+  posterior <- transform(table, part = parts$posterior)
+  factor <- transform(table, part = parts$factor)
   look$title <- look$title %||% default_title(outcome, tried$study, "Other priors: ")
   ggplot2::ggplot(table, ggplot2::aes(.data$prior_width)) +
-    ggplot2::geom_blank(ggplot2::aes(x = at$prior_width, y = .data$y), room) +
+    ggplot2::geom_blank(ggplot2::aes(x = at$prior_width, y = .data$y), parts$room) +
     ggplot2::geom_hline(yintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
     ggplot2::geom_vline(xintercept = at$prior_width, colour = faint, linewidth = 0.5 * k) +
     ggplot2::geom_ribbon(
-      ggplot2::aes(ymin = .data$lower, ymax = .data$upper), transform(table, part = table$posterior),
+      ggplot2::aes(ymin = .data$lower, ymax = .data$upper), posterior,
       fill = group_colours[[1]], alpha = 0.22
     ) +
     ggplot2::geom_line(
-      ggplot2::aes(y = .data$estimate), transform(table, part = table$posterior),
+      ggplot2::aes(y = .data$estimate), posterior,
       colour = group_colours[[1]], linewidth = 0.9 * k
     ) +
-    ggplot2::geom_line(
-      ggplot2::aes(y = .data$log_bf), transform(table, part = table$factor),
-      colour = group_colours[[2]], linewidth = 0.9 * k
-    ) +
-    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y), declared, size = 3.4 * k, shape = 18, colour = ink) +
+    ggplot2::geom_line(ggplot2::aes(y = .data$log_bf), factor, colour = group_colours[[2]], linewidth = 0.9 * k) +
+    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y), parts$declared, size = 3.4 * k, shape = 18, colour = ink) +
     ggplot2::geom_text(
-      ggplot2::aes(.data$x, .data$y, label = .data$label), declared,
+      ggplot2::aes(.data$x, .data$y, label = .data$label), parts$declared,
       hjust = -0.06, vjust = -0.9, size = 3.3 * k, colour = ink, fontface = "bold"
     ) +
     ggplot2::facet_wrap(~ .data$part, ncol = 1, scales = "free_y") +
@@ -175,6 +161,22 @@ draw_widths <- function(tried, look) {
     ) +
     figure_theme(look$base_size) +
     horizontal_guides()
+}
+
+# The names of both parts, the declared width in each, and room for its label above the lines, 0 always in view.
+widths_parts <- function(table, at) {
+  names <- c("Posterior of the standardized effect", "Natural log of the factor for an effect (below 0: against)")
+  part <- function(i) factor(names[[i]], names)
+  declared <- data.frame(
+    part = c(part(1), part(2)), y = c(at$estimate, at$log_bf), x = at$prior_width, label = c(
+      sprintf("%s (%s)", format_number(at$estimate, 2), format_range(at$lower, at$upper, 2)),
+      sprintf("%s: factor %s", format_number(at$log_bf, 2), factor_text(at$log_bf))
+    )
+  )
+  room <- data.frame(part = rep(c(part(1), part(2)), each = 3), y = c(
+    0, widths_room(table$lower, table$upper), 0, widths_room(table$log_bf, table$log_bf)
+  ))
+  list(posterior = part(1), factor = part(2), declared = declared, room = room)
 }
 
 widths_room <- function(lower, upper) {

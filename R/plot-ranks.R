@@ -16,7 +16,6 @@ draw_rank_null <- function(answer, outcome, look) {
   } else {
     paste("shaded share:", format_p(row$p))
   }
-  how <- if (row$p_kind == "exact") "exact distribution" else "normal approximation to the distribution"
   ggplot2::ggplot(bars) +
     ggplot2::geom_rect(
       ggplot2::aes(
@@ -42,27 +41,33 @@ draw_rank_null <- function(answer, outcome, look) {
     ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = look$palette[[2]])) +
     ggplot2::scale_x_continuous(limits = data$ends + c(-1, 1) * data$step) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
-    figure_labels(
-      look,
-      x = rank_axis(row, data, answer$study),
-      caption = wrap_caption(
-        sprintf("Bars: %s of %s if", how, name), paste0(hypothesis_words(row, outcome, answer$study)[[1]], "."),
-        switch(row$expect,
-          either = if (data$both) {
-            sprintf("Shaded: both tails as far out as the observed %s.", name)
-          } else {
-            sprintf("Shaded: the tail from the observed %s outwards; ties make the distribution lopsided.", name)
-          },
-          sprintf("Shaded: the tail on the %s side, from the observed %s outwards.", row$expect, name)
-        ),
-        left_out_caption(answer$study, outcome)
-      ),
-      alt = sprintf(
-        "Distribution of %s from 0 to %s with the observed value %s; shaded share %s, %s.", name,
-        format_short(data$largest), format_short(shown), shaded, format_p(row$p)
-      )
-    ) +
+    rank_null_words(answer, outcome, row, data, shaded, look) +
     figure_theme(look$base_size)
+}
+
+rank_null_words <- function(answer, outcome, row, data, shaded, look) {
+  name <- row$statistic_name
+  how <- if (row$p_kind == "exact") "exact distribution" else "normal approximation to the distribution"
+  outwards <- switch(row$expect,
+    either = if (data$both) {
+      sprintf("Shaded: both tails as far out as the observed %s.", name)
+    } else {
+      sprintf("Shaded: the tail from the observed %s outwards; ties make the distribution lopsided.", name)
+    },
+    sprintf("Shaded: the tail on the %s side, from the observed %s outwards.", row$expect, name)
+  )
+  figure_labels(
+    look,
+    x = rank_axis(row, data, answer$study),
+    caption = wrap_caption(
+      sprintf("Bars: %s of %s if", how, name), paste0(hypothesis_words(row, outcome, answer$study)[[1]], "."), outwards,
+      left_out_caption(answer$study, outcome)
+    ),
+    alt = sprintf(
+      "Distribution of %s from 0 to %s with the observed value %s; shaded share %s, %s.", name,
+      format_short(data$largest), format_short(row$statistic), shaded, format_p(row$p)
+    )
+  )
 }
 
 rank_axis <- function(row, data, study) {
