@@ -21,12 +21,38 @@ null_data <- function(row) {
   )
 }
 
+# The observed statistic on its distribution: a line, and above it what it is. The text leans away from both ends.
+observed_layers <- function(at, label, ends, top, look, k) {
+  list(
+    ggplot2::annotate(
+      "segment",
+      x = at, xend = at, y = 0, yend = 1.03 * top, colour = look$palette[[1]], linewidth = 1.1 * k
+    ),
+    ggplot2::annotate(
+      "text",
+      x = at, y = 1.08 * top, hjust = (at - ends[[1]]) / diff(ends), size = 3.6 * k, colour = look$palette[[1]],
+      label = label
+    )
+  )
+}
+
+# What the shaded share is, at the end that the observed statistic is not at.
+share_layer <- function(label, side, ends, y, k) {
+  left <- side == "left"
+  ggplot2::annotate(
+    "text",
+    x = ends[[if (left) 1 else 2]], y = y, hjust = if (left) 0 else 1, size = 3.6 * k, colour = ink, label = label,
+    lineheight = 1
+  )
+}
+
 draw_null <- function(answer, outcome, look, curve = FALSE) {
   k <- look$base_size / 11
   row <- outcome_rows(answer, outcome, "primary")
   if (is_permutation_row(row)) return(draw_permuted_null(answer, outcome, look, curve))
   if (row$method %in% c("ranks", "signed_ranks")) return(draw_rank_null(answer, outcome, look))
   data <- null_data(row)
+  ends <- c(-data$reach, data$reach)
   shown <- max(-data$reach, min(data$reach, row$statistic))
   right <- row$statistic > 0
   top <- stats::dt(0, row$df)
@@ -37,24 +63,11 @@ draw_null <- function(answer, outcome, look, curve = FALSE) {
       fill = look$palette[[2]], alpha = 0.85, position = "identity"
     ) +
     ggplot2::geom_line(linewidth = 0.7 * k, colour = ink) +
-    ggplot2::geom_segment(
-      data = data$curve[1, ], x = shown, xend = shown, y = 0, yend = 1.03 * top, colour = look$palette[[1]],
-      linewidth = 1.1 * k
-    ) +
-    ggplot2::annotate(
-      "text",
-      x = shown, y = 1.08 * top, hjust = (shown + data$reach) / (2 * data$reach), size = 3.6 * k,
-      colour = look$palette[[1]],
-      label = paste0(
-        "observed t = ", format_number(row$statistic, 2), if (data$beyond_sight) " (beyond the axis)"
-      )
-    ) +
-    ggplot2::annotate(
-      "text",
-      x = if (right) -data$reach else data$reach, y = top * 0.22, hjust = if (right) 0 else 1, size = 3.6 * k,
-      colour = ink, label = paste("shaded share:", format_p(row$p))
-    ) +
-    ggplot2::scale_x_continuous(limits = c(-data$reach, data$reach)) +
+    observed_layers(shown, paste0(
+      "observed t = ", format_number(row$statistic, 2), if (data$beyond_sight) " (beyond the axis)"
+    ), ends, top, look, k) +
+    share_layer(paste("shaded share:", format_p(row$p)), if (right) "left" else "right", ends, 0.22 * top, k) +
+    ggplot2::scale_x_continuous(limits = ends) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
     figure_labels(
       look,

@@ -26,21 +26,8 @@ draw_permuted_null <- function(answer, outcome, look, curve) {
     permuted_layers(data, row, look, k, top) +
     (if (curve) permuted_curve(data, outcome, study, k)) +
     ggplot2::geom_hline(yintercept = 0, colour = faint, linewidth = 0.3 * k) +
-    ggplot2::annotate(
-      "segment",
-      x = data$observed, xend = data$observed, y = 0, yend = 1.03 * top, colour = look$palette[[1]],
-      linewidth = 1.1 * k
-    ) +
-    ggplot2::annotate(
-      "text",
-      x = data$observed, y = 1.09 * top, hjust = (data$observed - data$ends[[1]]) / diff(data$ends), size = 3.6 * k,
-      colour = look$palette[[1]], label = shown
-    ) +
-    ggplot2::annotate(
-      "text",
-      x = data$ends[[if (data$observed >= data$centre) 1 else 2]], y = 0.72 * top,
-      hjust = if (data$observed >= data$centre) 0 else 1, size = 3.6 * k, colour = ink, label = share, lineheight = 1
-    ) +
+    observed_layers(data$observed, shown, data$ends, top, look, k) +
+    share_layer(share, if (data$observed >= data$centre) "left" else "right", data$ends, 0.72 * top, k) +
     ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = look$palette[[2]])) +
     ggplot2::scale_x_continuous(limits = data$ends + c(-1, 1) * 0.01 * diff(data$ends)) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +

@@ -24,20 +24,8 @@ draw_rank_null <- function(answer, outcome, look) {
       )
     ) +
     ggplot2::geom_hline(yintercept = 0, colour = faint, linewidth = 0.3 * k) +
-    ggplot2::annotate(
-      "segment",
-      x = shown, xend = shown, y = 0, yend = 1.03 * top, colour = look$palette[[1]], linewidth = 1.1 * k
-    ) +
-    ggplot2::annotate(
-      "text",
-      x = shown, y = 1.08 * top, hjust = (shown - data$ends[[1]]) / diff(data$ends), size = 3.6 * k,
-      colour = look$palette[[1]], label = sprintf("observed %s = %s", name, format_short(shown))
-    ) +
-    ggplot2::annotate(
-      "text",
-      x = data$ends[[if (right) 1 else 2]], y = 0.62 * top, hjust = if (right) 0 else 1, size = 3.6 * k,
-      colour = ink, label = share, lineheight = 1
-    ) +
+    observed_layers(shown, sprintf("observed %s = %s", name, format_short(shown)), data$ends, top, look, k) +
+    share_layer(share, if (right) "left" else "right", data$ends, 0.62 * top, k) +
     ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = look$palette[[2]])) +
     ggplot2::scale_x_continuous(limits = data$ends + c(-1, 1) * data$step) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
