@@ -138,7 +138,17 @@ try_mutant <- function(mutant) {
   }
   if (is.character(found[[1]])) found[[1]] else "a crash"
 }
-by <- parallel::mclapply(mutants, try_mutant, mc.cores = cores, mc.preschedule = FALSE)
+# What is done is kept, so that a run that was cut short goes on; `rm -r .build/mutation` starts anew.
+kept <- file.path(".build", "mutation")
+dir.create(kept, recursive = TRUE, showWarnings = FALSE)
+try_once <- function(mutant) {
+  file <- file.path(kept, paste0(mutant$name, "-", paste(mutant$path, collapse = "."), ".rds"))
+  if (file.exists(file)) return(readRDS(file))
+  found <- try_mutant(mutant)
+  saveRDS(found, file)
+  found
+}
+by <- parallel::mclapply(mutants, try_once, mc.cores = cores, mc.preschedule = FALSE)
 by <- vapply(by, function(x) if (is.character(x)) x[[1]] else "a crash", "")
 table <- data.frame(
   file = vapply(mutants, `[[`, "", "file"), name = vapply(mutants, `[[`, "", "name"),

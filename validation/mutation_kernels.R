@@ -102,7 +102,12 @@ chosen <- lapply(headers, function(header) {
   all <- sites(header)
   all[sample.int(length(all), min(length(all), 2 * per_header))]
 })
+# What is done is kept, so that a run that was cut short goes on; `rm -r .build/mutation` starts anew.
+kept <- file.path(".build", "mutation")
+dir.create(kept, recursive = TRUE, showWarnings = FALSE)
 found <- lapply(seq_along(headers), function(h) {
+  file <- file.path(kept, sprintf("%s-%d.rds", headers[[h]], per_header))
+  if (file.exists(file)) return(readRDS(file))
   done <- parallel::mclapply(seq_along(chosen[[h]]), function(k) {
     # Every second one is a spare.
     if (k > per_header + 2) return(NULL)
@@ -119,6 +124,7 @@ found <- lapply(seq_along(headers), function(h) {
   })
   rows <- do.call(rbind, rows)
   cat(sprintf("%s: %d of %d\n", headers[[h]], sum(!is.na(rows$noticed_by)), nrow(rows)))
+  saveRDS(rows, file)
   rows
 })
 table <- do.call(rbind, found)
