@@ -255,8 +255,9 @@ audit_case <- function() {
 
 # --- files, plans, command lines ---------------------------------------------------------------------------
 
+# Processes share one temporary folder.
 folder_of_cases <- function() {
-  folder <- file.path(tempdir(), "fuzz")
+  folder <- file.path(tempdir(), paste0("fuzz-", Sys.getpid()))
   dir.create(folder, showWarnings = FALSE)
   folder
 }
