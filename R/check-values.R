@@ -8,8 +8,11 @@ describe_value <- function(x) {
   sprintf("%s of length %d", class(x)[[1]], length(x))
 }
 
-# A date as text; anything else as it is, for check_text() to refuse.
-date_text <- function(date) if (inherits(date, c("Date", "POSIXt"))) as.character(date) else date
+# A date, or text, as text.
+check_date <- function(date, call = rlang::caller_env()) {
+  if (inherits(date, c("Date", "POSIXt"))) date <- as.character(date)
+  check_text(date, arg = "date", call = call, null = FALSE)
+}
 
 # R's own error for what is left out has no class.
 check_supplied <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env()) {
@@ -105,6 +108,7 @@ check_flag <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env()
 # One number per group, in the order of `groups`.
 check_pair <- function(x, low = -Inf, open = FALSE, whole = FALSE, groups,
                        arg = rlang::caller_arg(x), call = rlang::caller_env()) {
+  force(arg)  # before x is another value
   if (!is.numeric(x) || length(x) != 2) {
     found <- describe_value(x)
     abort_vandro(

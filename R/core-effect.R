@@ -120,7 +120,9 @@ core_standardizer_reasons <- function(estimand, reason, parts) {
   reason <- core_first_reason(reason, standardizer == 0, if (by_group) "flat_group" else "no_spread")
   needed_df <- if (estimand %in% c("g", "g_change")) 2 else 1
   reason <- core_first_reason(reason, core_effect_df(estimand, parts) < needed_df, "too_few_for_g")
-  core_first_reason(reason, !(is.finite(standardizer) & is.finite(parts$gap)), "out_of_range")
+  # Squares of what is larger leave the range of doubles.
+  known <- is.finite(standardizer) & abs(parts$gap / standardizer) < 1e140
+  core_first_reason(reason, !(known %in% TRUE), "out_of_range")
 }
 
 # The same for one data set: NULL where there is an answer.

@@ -60,7 +60,7 @@ run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NUL
   check_flag(quiet)
   plan$declared_house <- plan$house
   plan$house <- check_conventions(conventions) %||% plan$house
-  date <- check_text(date_text(date), arg = "date", null = FALSE)
+  date <- check_date(date)
   threads <- check_whole(threads, 1, 256)
   if (!is.null(output)) output <- check_run_folder(output, overwrite)
   data <- read_plan_data(plan)

@@ -48,7 +48,7 @@ write_plan <- function(x, file, ..., data = NULL, title = NULL, author = NULL, t
   sources <- plan_sources(groups, data, file, call)
   fields <- keep_given(list(
     plan = plan_layout_version, title = check_text(title), author = check_text(author),
-    declared = keep_given(list(date = check_text(date_text(date), null = FALSE), by = check_text(by))),
+    declared = keep_given(list(date = check_date(date), by = check_text(by))),
     text = check_text(text), seed = if (!is.null(seed)) check_number(seed), conventions = check_text(conventions),
     data = if (length(sources$entries)) sources$entries,
     comparisons = Map(planned_comparison, groups, sources$names, MoreArgs = list(call = call)),

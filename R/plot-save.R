@@ -99,7 +99,6 @@ draw_file <- function(figure, file, width, height, dpi = 300) {
   )
   device <- grDevices::dev.cur()
   tryCatch(print(figure), finally = grDevices::dev.off(device))
-  stop_unfinished(file, kind)
   if (kind == "svg") finish_svg(file, figure$labels$alt)
   if (kind == "pdf") finish_pdf(file)
   stop_unfinished(file, kind)

@@ -61,7 +61,7 @@ write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "
   check_flag(explain)
   page <- list(
     title = check_text(title), author = check_text(author),
-    date = check_text(date_text(date), arg = "date", null = FALSE)
+    date = check_date(date)
   )
   style <- check_style(style)
   house <- check_conventions(conventions)

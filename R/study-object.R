@@ -40,22 +40,21 @@ new_study <- function(design, source, groups, outcomes, left_out, notes = charac
 # `pairs`: for pairs r, up, down, same.
 new_outcome <- function(name, label, unit, moments, data, pairs = NULL) {
   if (is.null(label) || !nzchar(label)) label <- name
-  for (m in moments) check_magnitude(m, label)
+  for (m in moments) if (!isTRUE(m$n == 0)) check_magnitude(c(m$base, m$sd, m$min, m$max), label)
   list(name = name, label = label, unit = unit, moments = moments, data = data, pairs = pairs)
 }
 
 # Beyond this the limits of intervals may leave the range of a double.
 largest_magnitude <- 1e302
 
-check_magnitude <- function(m, label) {
-  sizes <- abs(c(m$base, m$sd, m$min, m$max))
-  if (isTRUE(m$n == 0) || !isTRUE(any(sizes > largest_magnitude))) return(invisible())
-  largest <- format(max(sizes, na.rm = TRUE), digits = 3)
+check_magnitude <- function(numbers, label) {
+  if (!isTRUE(any(abs(numbers) > largest_magnitude))) return(invisible())
+  largest <- format(max(abs(numbers), na.rm = TRUE), digits = 3)
   abort_vandro(
     c(
       "The numbers of {.val {label}} are too large to compute with.",
       "x" = "The largest, or their spread, is {largest}; up to {largest_magnitude} they can be compared.",
-      "i" = "Change the unit of the outcome: {.arg scale_by} in the declaration."
+      "i" = "Change the unit of the outcome; where measurements are declared, by {.arg scale_by}."
     ),
     "out_of_range",
     outcome = label, call = NULL

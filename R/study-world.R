@@ -45,9 +45,9 @@ suppose_world <- function(difference = NULL, sd = NULL, ..., standardized = NULL
   world$mean <- check_number(mean)
   world$difference <- world_difference(difference, standardized, world, call)
   world$difference_sd <- check_number(difference_sd, 0)
-  for (size in c(world$sd, world$sd_change, world$mean, world$difference)) {
-    check_magnitude(list(n = 1, base = size), check_text(label) %||% "outcome")
-  }
+  check_magnitude(
+    c(world$sd, world$sd_change, world$mean, world$difference), check_text(label) %||% "outcome"
+  )
   if (!is.character(shape) || !length(shape) %in% 1:2) check_choice(shape, made_up_shapes)
   world$shape <- vapply(rep_len(shape, 2), check_choice, "", made_up_shapes, arg = "shape", USE.NAMES = FALSE)
   world$rounded_to <- if (!is.null(rounded_to)) check_spread(rounded_to, "rounded_to", call)

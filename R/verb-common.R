@@ -193,8 +193,8 @@ reason_words <- function(reason, outcome, study, estimand) {
       "i" = "Declare both measurements, or ask for {.val d_change}."
     ),
     out_of_range = c(
-      "The numbers of {.val {name}} leave the range that a computer can hold.",
-      "i" = "Change the unit of the outcome: {.arg scale_by} in the declaration."
+      "The numbers of {.val {name}}, or limits of intervals, leave the range that a computer can hold.",
+      "i" = "Check that the values are measurements; else change the unit ({.arg scale_by}), or ask for a lower level."
     ),
     spread_lost = c(
       "The spread of {.val {name}} is lost in rounding beside its distance from the value tested.",

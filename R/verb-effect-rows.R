@@ -59,10 +59,20 @@ effect_reasons <- function(estimand, parts, sheet, ranks, study, ask) {
   } else {
     reason <- core_effect_reasons(estimand, parts)
     lowest <- pmin(m[[1]]$min, m[[2]]$min)
-    if (estimand == "mean_ratio") reason[which(lowest < 0 & !reason %in% "one_value")] <- "not_positive"
+    if (estimand == "mean_ratio") {
+      reason[which(lowest < 0 & !reason %in% "one_value")] <- "not_positive"
+      reason <- ratio_limit_reasons(reason, parts, study, ask)
+    }
   }
   reason[sheet$incomparable] <- "unanswered"
   reason
+}
+
+# With hardly any values the logarithm of a limit is known, the limit itself beyond every number.
+ratio_limit_reasons <- function(reason, parts, study, ask) {
+  if (effect_method("mean_ratio", study, ask) == "bootstrap") return(reason)
+  limits <- core_interval_log(core_parts_where(parts, is.na(reason)), ask$level)
+  core_first_reason(reason, is.na(reason) & !is.finite(limits$lower + limits$upper), "out_of_range")
 }
 
 # The reason, in words, why an outcome has no row at all: something asked for by name, the first, or every effect size

@@ -85,7 +85,6 @@ test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("o
                              alpha = 0.05, adjust = "holm", reason = NULL, exact = NULL,
                              zeros = "drop", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
                              threads = 1, max_memory = 1) {
-  check_supplied(study)
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   check_study(study)

@@ -7,11 +7,8 @@ counted <- do.call(rbind, lapply(reports, function(file) {
   fields <- do.call(rbind, Filter(length, fields))
   code <- fields[trimws(fields[, 2]) != "-" & fields[, 3] != "0", , drop = FALSE]
   if (nrow(code) == 0) return(NULL)
-  data.frame(
-    file = sub(
-      ".*#([a-z_0-9]+[.]hpp)[.]gcov$", "\\1", file
-    ), line = as.integer(code[, 3]), hit = !grepl("#|=", code[, 2])
-  )
+  header <- sub(".*#([a-z_0-9]+[.]hpp)[.]gcov$", "\\1", file)
+  data.frame(file = header, line = as.integer(code[, 3]), hit = !grepl("#|=", code[, 2]))
 }))
 counted <- stats::aggregate(hit ~ file + line, counted, any)
 kernels <- stats::aggregate(hit ~ file, counted, function(x) c(sum(x), length(x)))
@@ -40,9 +37,6 @@ if (!"kernels" %in% arguments) {
 }
 for (part in unique(table$part)) {
   own <- table[table$part == part, ]
-  cat(
-    sprintf(
-      "%s: %d of %d lines, %.1f %%\n", part, sum(own$reached), sum(own$lines), 100 * sum(own$reached) / sum(own$lines)
-    )
-  )
+  shares <- c(sum(own$reached), sum(own$lines))
+  cat(sprintf("%s: %d of %d lines, %.1f %%\n", part, shares[[1]], shares[[2]], 100 * shares[[1]] / shares[[2]]))
 }

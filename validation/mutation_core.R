@@ -24,7 +24,6 @@ sites <- function(code, path = integer()) {
   if (is.call(code)) {
     head <- if (is.name(code[[1]])) as.character(code[[1]]) else ""
     here <- if (head %in% names(swaps) && !(head %in% c("+", "-") && length(code) == 2)) list(c(path, 1L))
-    # Kinds of conditions and their data are no formulas.
     inner <- lapply(
       seq_along(code)[-1], function(i) if (!identical(code[[i]], quote(expr = ))) sites(code[[i]], c(path, i))
     )
@@ -88,14 +87,8 @@ fails <- function(stem) {
 namespace <- asNamespace("vandro")
 files <- grep(pattern, list.files("R", "^core-.*[.]R$"), value = TRUE)
 mutants <- unlist(lapply(files, function(file) {
-  defined <- unlist(
-    lapply(
-      parse(file.path("R", file)),
-      function(e) if (
-        is.call(e) && identical(e[[1]], quote(`<-`)) && is.call(e[[3]]) && identical(e[[3]][[1]], quote(`function`))
-      ) as.character(e[[2]])
-    )
-  )
+  defines <- function(e) is.call(e) && identical(e[[1]], quote(`<-`)) && is.call(e[[3]]) && e[[3]][[1]] == "function"
+  defined <- vapply(Filter(defines, as.list(parse(file.path("R", file)))), function(e) as.character(e[[2]]), "")
   unlist(lapply(defined, function(name) {
     f <- get(name, namespace)
     at <- sites(body(f))

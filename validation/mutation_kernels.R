@@ -54,19 +54,17 @@ sites <- function(header) {
   out <- list()
   for (i in which(usable)) {
     for (from in names(swaps)) {
-      for (
-        at in gregexpr(from, code[[i]], fixed = TRUE)[[1]]
-      ) if (at > 0) out[[length(out) + 1]] <- list(line = i, at = at, from = from, to = swaps[[from]])
+      at <- gregexpr(from, code[[i]], fixed = TRUE)[[1]]
+      for (k in at[at > 0]) out[[length(out) + 1]] <- list(line = i, at = k, from = from, to = swaps[[from]])
     }
     found <- gregexpr(number, code[[i]], perl = TRUE)[[1]]
     for (k in seq_along(found)) {
       if (found[[k]] < 0) next
       from <- substr(code[[i]], found[[k]], found[[k]] + attr(found, "match.length")[[k]] - 1)
       value <- as.numeric(from)
-      to <- if (grepl(".", from, fixed = TRUE)) sprintf(
-        "%.17g", value * 1.25 + 0.125 * (value == 0)
-      ) else sprintf("%.0f", value + 1)
-      if (!grepl("[.e]", to) && grepl(".", from, fixed = TRUE)) to <- paste0(to, ".0")
+      broken <- grepl(".", from, fixed = TRUE)
+      to <- if (broken) sprintf("%.17g", value * 1.25 + 0.125 * (value == 0)) else sprintf("%.0f", value + 1)
+      if (broken && !grepl("[.e]", to)) to <- paste0(to, ".0")
       out[[length(out) + 1]] <- list(line = i, at = found[[k]], from = from, to = to)
     }
   }

@@ -36,3 +36,12 @@ test_that("near names are found, and only near ones", {
 test_that("a missing package is asked for by name", {
   expect_error(need_package("notapackage", "to fly"), "notapackage", class = "vandro_error_package_missing")
 })
+
+test_that("what is refused is called by its argument's name", {
+  mean <- c(1L, NA)
+  expect_error(check_pair(mean, groups = c("compost", "peat")), "`mean` must be a number for both", fixed = TRUE)
+  n <- c(8, 0)
+  expect_error(check_pair(n, 1, whole = TRUE, groups = c("compost", "peat")), "`n` must be a whole", fixed = TRUE)
+  expect_error(check_date(7), "`date` must be one piece of text", fixed = TRUE)
+  expect_identical(check_date(as.Date("2026-03-02")), "2026-03-02")
+})

@@ -239,6 +239,7 @@ test_that("what has no effect size has a reason", {
   expect_identical(reason("g", one, core_summary_moments(2, 3, 1)), "too_few_for_g")
   expect_identical(reason("mean_ratio", core_summary_moments(4, -1, 1), fine), "not_positive")
   expect_identical(reason("d_pooled", core_summary_moments(4, Inf, 1), fine), "out_of_range")
+  expect_identical(reason("d_average", core_summary_moments(4, 1e160, 1e-12), fine), "out_of_range")
   expect_identical(core_ratio_reasons(NA_character_, core_effect_parts(list(flat, flat))), "no_spread")
   both <- core_effect_parts(list(fine, fine))
   expect_identical(core_standardizer_reasons("d_average", NA_character_, both), NA_character_)

@@ -188,6 +188,11 @@ test_that("awkward data have an answer or an error with a class, never NaN", {
     gauge_effect(two_groups(c(-1.7e308, -1.6e308), c(1.7e308, 1.6e308)), "d_pooled"),
     class = "vandro_error_out_of_range"
   )
+  # Two values a group and a level near 1: t has a quantile of 6366, and the ratio no upper limit in doubles.
+  few <- two_groups(c(1, 4), c(1, 3))
+  expect_error(gauge_effect(few, "mean_ratio", level = 0.999999), class = "vandro_error_out_of_range")
+  expect_false("mean_ratio" %in% gauge_effect(few, "all", level = 0.999999)$table$estimand)
+  expect_true(is.finite(gauge_effect(few, "mean_ratio")$table$upper))
 })
 
 test_that("wrong arguments are errors that say what to write", {

@@ -13,20 +13,17 @@ junk <- function() {
     NULL, NA, NaN, Inf, -Inf, -1, 0, 1e308, -1e-308, 0.5, 1:3, "", "?", NA_character_, character(), numeric(), list(),
     list(1, "a"), TRUE, c(TRUE, NA), mean, quote(x + y), data.frame(), factor("a"), Sys.Date(), as.raw(1:3), 1i,
     globalenv(), matrix(1:4, 2), "\u00e9\u4e2d\U0001f33f", strrep("long ", 200), "\xff\xfe", "{x}", "{.fn stop}",
-    "%s%n",
-    "a\nb", "'; DROP TABLE measurements; --", "<script>alert(1)</script>", "\\input{x}", "=1+1", 2^53,
+    "%s%n", "a\nb", "'; DROP TABLE measurements; --", "<script>alert(1)</script>", "\\input{x}", "=1+1", 2^53,
     .Machine$integer.max
   )
 }
 # `usual`, or sometimes junk.
-or_junk <- function(usual, p = 0.06) if (chance(p)) junk() else usual
+or_junk <- function(usual, p = 0.03) if (chance(p)) junk() else usual
 
 hostile_labels <- c(
   "", " ", "NA", "TRUE", "1", "a b", "a,b", "a;b", "\"", "'", "`", "\\", "\n", "\t", "{", "}", "{x}", "{.val y}",
-  "%d", "$", "_",
-  "<b>", "&amp;", "</script>", "](http:)", "| a", "#", "=cmd()", "@", "\u00e9", "\u4e2d", "\U0001f33f", "\u202eabc",
-  "nul", "..",
-  "../x", "/", ".data", "first", "difference", "vandro", "inf", "-", strrep("x", 300), "'; DROP TABLE m; --",
+  "%d", "$", "_", "<b>", "&amp;", "</script>", "](http:)", "| a", "#", "=cmd()", "@", "\u00e9", "\u4e2d", "\U0001f33f", "\u202eabc",
+  "nul", "..", "../x", "/", ".data", "first", "difference", "vandro", "inf", "-", strrep("x", 300), "'; DROP TABLE m; --",
   "\u00a0", "e\u0301"
 )
 plain_labels <- c("compost", "peat", "noon", "dawn", "bare", "sown", "north", "middle", "south")
@@ -39,7 +36,7 @@ numbers <- function(n) {
     stats::rnorm(n) * 1e160, stats::rnorm(n) * 1e300, stats::rnorm(n) * 1e-310, sample(0:1, n, TRUE), seq_len(n),
     rep_len(c(0, 1e308, -1e308), n), c(rep(0, max(0, n - 1)), 1)[seq_len(n)], stats::rcauchy(n), numeric(n)
   )
-  if (n > 0 && chance(0.2)) x[sample.int(n, sample.int(n, 1))] <- pick(NA, NaN, NA, -99, 999)
+  if (n > 0 && chance(0.2)) x[sample.int(n, pick(1, 2, sample.int(n, 1)), TRUE)] <- pick(NA, NaN, NA, -99, 999)
   if (n > 0 && chance(0.03)) x[sample.int(n, 1)] <- pick(Inf, -Inf)
   x
 }
@@ -67,11 +64,11 @@ group_column <- function(n, groups) {
   )
 }
 
-sizes <- function() pick(0, 1, 2, 3, 4, 5, 6, 8, 12, 20, 30, 47, 60, 120)
+sizes <- function() if (chance(0.04)) pick(0, 1) else pick(2, 3, 4, 5, 6, 8, 12, 16, 20, 24, 30, 40, 47, 60, 120)
 
 # A long table: two outcomes, groups, a third column, units, an order, counts, pairs side by side.
 long_data <- function(n = sizes()) {
-  groups <- labels(pick(1, 2, 2, 2, 2, 2, 3))
+  groups <- labels(if (chance(0.9)) 2 else pick(1, 3))
   x <- data.frame(row = seq_len(n))
   x$height <- column(n)
   x$mass <- numbers(n)
@@ -85,9 +82,7 @@ long_data <- function(n = sizes()) {
   x$row <- NULL
   if (chance(0.05)) names(x)[[sample.int(ncol(x), 1)]] <- pick("", NA, "height", "`x`", "\u00e9", "if", ".data")
   if (chance(0.05)) x <- x[, sample.int(ncol(x), sample.int(ncol(x), 1)), drop = FALSE]
-  if (
-    chance(0.1) && requireNamespace("tibble", quietly = TRUE)
-  ) x <- suppressMessages(tibble::as_tibble(x, .name_repair = "minimal"))
+  if (chance(0.1)) x <- suppressMessages(tibble::as_tibble(x, .name_repair = "minimal"))
   if (chance(0.05)) x <- data.table::as.data.table(x)
   attr(x, "groups") <- groups
   x

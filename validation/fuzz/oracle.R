@@ -3,6 +3,9 @@
 
 expected_errors <- c("vandro_error", "rlib_error_dots")
 
+# Whether the last case had an answer: a run in which all were refused would prove little.
+last_outcome <- new.env()
+
 # Runs `work()`, and tells what is wrong with what happened: character(0) where nothing is.
 judge <- function(work, inputs = list(), check = check_result, limit = 20) {
   told <- serialize(inputs, NULL, xdr = FALSE)
@@ -10,11 +13,16 @@ judge <- function(work, inputs = list(), check = check_result, limit = 20) {
   here <- getwd()
   open <- length(getAllConnections())
   foreign <- character()
+  last_outcome$answered <- FALSE
   setTimeLimit(elapsed = limit, transient = TRUE)
   on.exit(setTimeLimit())
   wrong <- tryCatch(
     withCallingHandlers(
-      check(work()),
+      {
+        found <- work()
+        last_outcome$answered <- TRUE
+        check(found)
+      },
       warning = function(w) {
         if (!inherits(w, "vandro_warning")) foreign <<- c(foreign, paste("foreign warning:", conditionMessage(w)))
         invokeRestart("muffleWarning")
@@ -33,10 +41,9 @@ judge <- function(work, inputs = list(), check = check_result, limit = 20) {
     }
   )
   setTimeLimit()
+  changed <- !identical(before, inputs) && !identical(told, serialize(inputs, NULL, xdr = FALSE))
   c(
-    wrong, unique(foreign), if (
-      !identical(before, inputs) && !identical(told, serialize(inputs, NULL, xdr = FALSE))
-    ) "input changed",
+    wrong, unique(foreign), if (changed) "input changed",
     if (!identical(here, getwd())) "working directory changed",
     if (length(getAllConnections()) > open) "a connection was left open"
   )
@@ -50,6 +57,8 @@ check_error <- function(e) {
   # Templates that were not filled in; those of the hostile labels are meant to stand as they are.
   own <- gsub("{.fn stop}", "", gsub("{.val y}", "", text, fixed = TRUE), fixed = TRUE)
   if (grepl("[{]\\.[a-z]+ [^}]*[}]", own)) return(paste("message with markup left in:", substr(text, 1, 120)))
+  # The names that values get which have none: an argument is meant.
+  if (grepl("`<(dbl|int|chr|lgl|list)>`", text)) return(paste("an argument without its name:", substr(text, 1, 120)))
   character()
 }
 
@@ -61,13 +70,10 @@ check_result <- function(x) {
 
 check_printed <- function(x) {
   text <- paste(utils::capture.output(print(x)), collapse = "\n")
-  c(
-    if (!nzchar(text)) "prints nothing",
-    # Numbers that nobody may see, as words of their own.
-    if (
-      grepl("(^|[ (=])-?(NaN|Inf)([ ,.)%]|$)", text)
-    ) paste("prints NaN or Inf:", substr(regmatches(text, regexpr(".{0,50}(NaN|Inf).{0,30}", text)), 1, 120))
-  )
+  if (!nzchar(text)) return("prints nothing")
+  # Numbers that nobody may see, as words of their own.
+  if (!grepl("(^|[ (=])-?(NaN|Inf)([ ,.)%]|$)", text)) return(character())
+  paste("prints NaN or Inf:", substr(regmatches(text, regexpr(".{0,50}(NaN|Inf).{0,30}", text)), 1, 120))
 }
 
 check_answer <- function(x) {
@@ -78,9 +84,9 @@ check_answer <- function(x) {
     values <- table[[name]]
     if (!is.numeric(values)) next
     if (any(is.nan(values))) wrong <- c(wrong, sprintf("%s: NaN in %s", kind, name))
-    if (
-      any(is.infinite(values)) && !name %in% may_be_infinite
-    ) wrong <- c(wrong, sprintf("%s: infinite %s", kind, name))
+    if (any(is.infinite(values)) && !name %in% may_be_infinite) {
+      wrong <- c(wrong, sprintf("%s: infinite %s", kind, name))
+    }
     if (name %in% c("p", "p_two_sided", "p_adjusted") && any(values <= 0 | values > 1, na.rm = TRUE)) {
       wrong <- c(wrong, sprintf("%s: %s outside (0, 1]", kind, name))
     }
@@ -102,9 +108,8 @@ check_difference <- function(table) {
   out <- if (any(none)) "no p and no reason"
   known <- !is.na(table$lower) & !is.na(table$upper) & !is.na(table$estimate) & is.na(reason)
   slack <- 1e-9 * pmax(abs(table$lower), abs(table$upper))
-  if (
-    any((table$estimate < table$lower - slack | table$estimate > table$upper + slack)[known])
-  ) out <- c(out, "estimate outside its interval")
+  outside <- table$estimate < table$lower - slack | table$estimate > table$upper + slack
+  if (any(outside[known])) out <- c(out, "estimate outside its interval")
   of_means <- table$method %in% c("welch", "student", "paired")
   same <- known & of_means & abs(table$level - (1 - table$alpha)) < 1e-12 & table$expect == "either"
   gap <- pmin(abs(table$beyond - table$lower), abs(table$beyond - table$upper))

@@ -1,12 +1,12 @@
 # Random cases at the public interface. From the project's root, after `make install`:
-#   Rscript validation/fuzz/run.R [cases] [seed] [cores]     100000 cases take a quarter of an hour on two cores
+#   Rscript validation/fuzz/run.R [cases] [seed] [cores]     100000 cases take 40 minutes on two cores
 #   Rscript validation/fuzz/run.R case 4711 [seed]           one of them again
 # Every case has a random stream of its own; what went wrong is listed with the number to run again. A case that takes
 # longer than a minute, or its process with it, counts as a hang or a crash.
 suppressMessages(library(vandro))
 here <- dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE)[[1]]))
 for (part in c("generators.R", "oracle.R", "cases.R")) source(file.path(here, part))
-options(cli.num_colors = 1, warn = 1, vandro.progress = FALSE)
+options(cli.num_colors = 1, warn = 1)
 Sys.setenv(TZ = "UTC")
 
 run_case <- function(i, seed) {
@@ -15,7 +15,7 @@ run_case <- function(i, seed) {
   began <- proc.time()[["elapsed"]]
   wrong <- tryCatch(kinds[[kind]](), error = function(e) paste("the case itself broke:", conditionMessage(e)))
   took <- proc.time()[["elapsed"]] - began
-  list(kind = kind, wrong = unlist(wrong), took = took)
+  list(kind = kind, wrong = unlist(wrong), took = took, answered = last_outcome$answered)
 }
 
 arguments <- commandArgs(trailingOnly = TRUE)
@@ -38,7 +38,7 @@ run_share <- function(start) {
   out <- lapply(start:min(cases, start + share - 1), function(i) {
     cat(i, file = file)
     found <- run_case(i, seed)
-    if (length(found$wrong) || found$took > 15) c(list(case = i), found) else found$kind
+    c(list(case = i), found)
   })
   sink(type = "message")
   sink()
@@ -48,24 +48,19 @@ run_share <- function(start) {
 
 # Shares in processes of their own, and a watch on each: one that stays at the same case for a minute is ended.
 running <- list()
-results <- list()
 problems <- list()
 began <- Sys.time()
-counts <- table(character())
 note <- function(text) problems[[length(problems) + 1]] <<- text
 take <- function(found) {
   for (one in found) {
-    if (is.list(one)) {
-      counts_of(one$kind)
-      for (what in one$wrong) note(list(case = one$case, kind = one$kind, what = what))
-      if (one$took > 15) note(list(case = one$case, kind = one$kind, what = sprintf("took %.0f s", one$took)))
-    } else {
-      counts_of(one)
-    }
+    tally[[one$kind]] <<- tally[[one$kind]] + 1
+    answered <<- answered + isTRUE(one$answered)
+    for (what in one$wrong) note(list(case = one$case, kind = one$kind, what = what))
+    if (one$took > 15) note(list(case = one$case, kind = one$kind, what = sprintf("took %.0f s", one$took)))
   }
 }
 tally <- stats::setNames(numeric(length(kinds)), names(kinds))
-counts_of <- function(kind) tally[[kind]] <<- tally[[kind]] + 1
+answered <- 0
 while (length(starts) || length(running)) {
   while (length(starts) && length(running) < cores) {
     start <- starts[[1]]
@@ -95,21 +90,17 @@ while (length(starts) || length(running)) {
   }
 }
 cat(sprintf(
-  "%d cases in %.0f s: %s\n", sum(tally), as.numeric(difftime(Sys.time(), began, units = "secs")),
+  "%d cases in %.0f s, %.0f %% with an answer, the others refused: %s\n", sum(tally),
+  as.numeric(difftime(Sys.time(), began, units = "secs")), 100 * answered / sum(tally),
   paste(names(tally), tally, collapse = ", ")
 ))
 if (length(problems)) {
   found <- do.call(rbind, lapply(problems, as.data.frame))
   first <- !duplicated(substr(gsub("[0-9.e+-]+", "#", found$what), 1, 60))
   cat(sprintf("%d problems, %d kinds; one of each:\n", nrow(found), sum(first)))
-  for (i in which(first)) cat(
-    sprintf("case %s (%s): %s\n", found$case[[i]], found$kind[[i]], substr(found$what[[i]], 1, 300))
-  )
+  told <- sprintf("case %s (%s): %s\n", found$case, found$kind, substr(found$what, 1, 300))
+  cat(told[first], sep = "")
 }
-cat(
-  sprintf(
-    "%d passed, %d failed\n", sum(tally) - length(unique(vapply(problems, function(p) as.character(p$case), ""))),
-    length(problems)
-  )
-)
+bad <- length(unique(vapply(problems, function(p) as.character(p$case), "")))
+cat(sprintf("%d passed, %d failed\n", as.integer(sum(tally) - bad), bad))
 quit(save = "no", status = length(problems) > 0)

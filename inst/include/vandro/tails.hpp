@@ -9,6 +9,8 @@
 #include <limits>
 #include <vector>
 
+#include "wide.hpp"
+
 namespace vandro {
 
 // The `wanted` smallest of many numbers.
@@ -61,11 +63,32 @@ class Smallest {
   std::vector<double> held_;
 };
 
+// How many values are in either tail, and the outermost of each that are kept.
+struct TailCounts {
+  explicit TailCounts(std::size_t kept) : low(kept), high(kept) {}
+  // Nothing counted yet; what was learnt of the cuts stays.
+  TailCounts fresh_counts() const {
+    TailCounts out(0);
+    out.low = low.fresh();
+    out.high = high.fresh();
+    return out;
+  }
+  void merge(const TailCounts& other) {
+    at_least += other.at_least;
+    at_most += other.at_most;
+    low.merge(other.low);
+    high.merge(other.high);
+  }
+
+  std::uint64_t at_least = 0, at_most = 0;
+  Smallest low, high;  // the second of the negatives
+};
+
 // Both tails of the critical shifts.
-struct ShiftTails {
+struct ShiftTails : TailCounts {
   // `slack`: falls of at most this size are ties with the observed sum.
   explicit ShiftTails(std::size_t kept = 0, std::int64_t slack_of = 0)
-      : any_kept(kept > 0), slack(slack_of), low(kept), high(kept) {}
+      : TailCounts(kept), any_kept(kept > 0), slack(slack_of) {}
 
   VANDRO_INLINE void add(std::int64_t fall, double moved) {
     at_least += fall <= slack;
@@ -79,19 +102,14 @@ struct ShiftTails {
   }
   bool wants_moved() const { return any_kept; }
   ShiftTails fresh() const {
-    ShiftTails out;
+    ShiftTails out(0, slack);
     out.any_kept = any_kept;
-    out.slack = slack;
-    out.low = low.fresh();
-    out.high = high.fresh();
+    static_cast<TailCounts&>(out) = fresh_counts();
     return out;
   }
   void merge(const ShiftTails& other) {
-    at_least += other.at_least;
-    at_most += other.at_most;
+    TailCounts::merge(other);
     same += other.same;
-    low.merge(other.low);
-    high.merge(other.high);
   }
 
   void keep(std::int64_t fall, double moved) {
@@ -102,16 +120,15 @@ struct ShiftTails {
 
   bool any_kept;
   std::int64_t slack;
-  std::uint64_t at_least = 0, at_most = 0, same = 0;
-  Smallest low, high;  // of the critical shifts, and of their negatives
+  std::uint64_t same = 0;
 };
 
 // Both tails of a statistic that is a double, ties within `slack`; values beyond `most`, of either
 // sign, cannot be told apart and count as this.
-struct StatisticTails {
+struct StatisticTails : TailCounts {
   StatisticTails(double observed_at, double slack_of, std::size_t kept = 0,
                  double most_of = std::numeric_limits<double>::infinity())
-      : observed(observed_at), slack(slack_of), most(most_of), low(kept), high(kept) {}
+      : TailCounts(kept), observed(observed_at), slack(slack_of), most(most_of) {}
 
   void add(double value) {
     value = std::clamp(value, -most, most);
@@ -122,20 +139,11 @@ struct StatisticTails {
   }
   StatisticTails fresh() const {
     StatisticTails out(observed, slack, 0, most);
-    out.low = low.fresh();
-    out.high = high.fresh();
+    static_cast<TailCounts&>(out) = fresh_counts();
     return out;
-  }
-  void merge(const StatisticTails& other) {
-    at_least += other.at_least;
-    at_most += other.at_most;
-    low.merge(other.low);
-    high.merge(other.high);
   }
 
   double observed, slack, most;
-  std::uint64_t at_least = 0, at_most = 0;
-  Smallest low, high;
 };
 
 // How many values fall between breaks; those outside into the outermost stretches.
