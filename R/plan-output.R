@@ -44,8 +44,14 @@ check_run_folder <- function(folder, overwrite, call = rlang::caller_env()) {
       file = folder, call = call
     )
   }
+  refuse_held_files(folder, overwrite, call)
+  folder
+}
+
+# What is there already stays, but for an earlier run that may be written over.
+refuse_held_files <- function(folder, overwrite, call) {
   held <- list.files(folder, all.files = TRUE, recursive = TRUE, no.. = TRUE)
-  if (length(held) == 0) return(folder)
+  if (length(held) == 0) return(invisible())
   foreign <- setdiff(held, files_of_run(folder))
   if (length(foreign)) {
     abort_vandro(
@@ -68,7 +74,6 @@ check_run_folder <- function(folder, overwrite, call = rlang::caller_env()) {
       file = folder, call = call
     )
   }
-  folder
 }
 
 # Names of what an earlier run wrote, by its own list.

@@ -105,35 +105,22 @@ results_cells <- function(study, difference, effect, digits) {
       if (is.na(m$mean)) "" else sprintf("%s (%s)", raw(outcome, m$mean), if (is.na(m$sd)) "-" else raw(outcome, m$sd))
     }
   }
-  interval <- function(estimate, lower, upper) {
-    if (lower == "" || upper == "") estimate else sprintf("%s [%s%s %s]", estimate, lower, limit_separator(), upper)
-  }
   headed <- function(name) sprintf("%s [%s CI]", name, format_percent(row$level))
   count <- function(k) function(outcome) format_count(outcome_sizes(outcome)[[k]])
-  cells <- if (is.null(study$each)) {
-    list(outcome = each(outcome_title))
-  } else {
-    c(list(outcome = each(outcome_title_plain)), stats::setNames(list(each(function(o) o$subgroup)), study$each$name))
-  }
-  if (is_paired(study)) {
-    cells$pairs <- each(count(1))
-  } else {
-    cells[[paste(study$groups[[1]], "n")]] <- each(count(1))
-  }
+  cells <- list(outcome = each(if (is.null(study$each)) outcome_title else outcome_title_plain))
+  if (!is.null(study$each)) cells[[study$each$name]] <- each(function(outcome) outcome$subgroup)
+  cells[[if (is_paired(study)) "pairs" else paste(study$groups[[1]], "n")]] <- each(count(1))
   cells[[paste(study$groups[[1]], "mean (SD)")]] <- each(mean_sd(1))
   if (!is_paired(study)) cells[[paste(study$groups[[2]], "n")]] <- each(count(2))
   cells[[paste(study$groups[[2]], "mean (SD)")]] <- each(mean_sd(2))
   cells[[headed(size_name(row))]] <- each(function(outcome) {
     r <- row_of(outcome)
-    text <- format_number(c(r$estimate, r$lower, r$upper), row_decimals(r, outcome_decimals(outcome, digits)))
-    interval(text[[1]], text[[2]], text[[3]])
+    cell_with_limits(r, row_decimals(r, outcome_decimals(outcome, digits)))
   })
   if (size$estimand != row$estimand) {
     cells[[headed(effect_names(size$estimand, study))]] <- each(function(outcome) {
       r <- outcome_rows(effect, outcome)
-      decimals <- if (r$estimand == "shift") outcome_decimals(outcome, digits) else 2
-      text <- format_number(c(r$estimate, r$lower, r$upper), decimals)
-      interval(text[[1]], text[[2]], text[[3]])
+      cell_with_limits(r, if (r$estimand == "shift") outcome_decimals(outcome, digits) else 2)
     })
   }
   cells[[test_heading(row)]] <- each(function(outcome) test_cell(row_of(outcome)))
@@ -143,6 +130,13 @@ results_cells <- function(study, difference, effect, digits) {
     cells[[adjusted_heading(difference)]] <- each(function(outcome) p_cell(row_of(outcome)$p_adjusted))
   }
   cells[vapply(cells, function(column) any(nzchar(column)), NA)]
+}
+
+# An estimate with its interval, where there is one.
+cell_with_limits <- function(row, decimals) {
+  text <- format_number(c(row$estimate, row$lower, row$upper), decimals)
+  if (text[[2]] == "" || text[[3]] == "") return(text[[1]])
+  sprintf("%s [%s%s %s]", text[[1]], text[[2]], limit_separator(), text[[3]])
 }
 
 adjusted_heading <- function(difference) sprintf("p (%s)", adjust_names[[difference$settings$adjust]])

@@ -23,18 +23,10 @@ versus_database <- function(table, columns, options, call) {
   subgroups <- engine_subgroups(found, each, call)
   sums <- pick_sums(found, wanted, subgroups)
   moments <- settle_group_sums(engine, names, found, sums, wanted, subgroups, call)
-  units <- text_for(options$unit, names, "unit", call)
-  titles <- text_for(options$label, names, "label", call)
-  records <- unlist(lapply(seq_along(names), function(j) {
-    lapply(seq_along(sums), function(k) {
-      data <- list(
-        kind = "database", engine = engine, column = paste0("x", j), keys = engine_keys(found, wanted$key),
-        sub = sums[[k]]$key, ordered = !is.null(order), cache = new.env(parent = emptyenv())
-      )
-      record <- new_outcome(names[[j]], titles[[j]], units[[j]], moments[[j]][[k]], data)
-      in_subgroup(record, subgroup_of(subgroups, k), NULL)
-    })
-  }), recursive = FALSE)
+  source <- list(
+    kind = "database", engine = engine, keys = engine_keys(found, wanted$key), ordered = !is.null(order)
+  )
+  records <- engine_records(names, source, moments, sums, subgroups, options, call)
   records <- keep_incomparable(records, wanted$label, function(record) {
     abort_all_missing(record$moments, wanted$label, record$name, call)
   })
@@ -45,6 +37,19 @@ versus_database <- function(table, columns, options, call) {
   )
   study$database <- list(engine = engine, order = order)
   with_subgroups(study, subgroups)
+}
+
+# Outcome by outcome, each with its subgroups.
+engine_records <- function(names, source, moments, sums, subgroups, options, call) {
+  units <- text_for(options$unit, names, "unit", call)
+  titles <- text_for(options$label, names, "label", call)
+  unlist(lapply(seq_along(names), function(j) {
+    lapply(seq_along(sums), function(k) {
+      data <- c(source, column = paste0("x", j), list(sub = sums[[k]]$key, cache = new.env(parent = emptyenv())))
+      record <- new_outcome(names[[j]], titles[[j]], units[[j]], moments[[j]][[k]], data)
+      in_subgroup(record, subgroup_of(subgroups, k), NULL)
+    })
+  }), recursive = FALSE)
 }
 
 # What the engine counted in the column of groups; NULL is no group.

@@ -140,18 +140,14 @@ versus_long <- function(data, columns, options, call) {
   names <- column_names(columns$outcome, data, "outcome", call)
   by <- column_name(columns$by, data, "by", call)
   if (by %in% names) abort_same_column(by, c("outcome", "by"), call)
-  rows <- list(
-    order = check_order(optional_column(columns$order, data, "order", call), call),
-    blocks = optional_column(columns$blocks, data, "blocks", call),
-    id = optional_column(columns$id, data, "id", call)
-  )
+  role <- function(name) optional_column(columns[[name]], data, name, call)
+  rows <- list(order = check_order(role("order"), call), blocks = role("blocks"), id = role("id"))
   # A row that stands for many has no place of its own in an order.
   if (is_given(columns$counts)) refuse_roles(columns, c("order", "blocks", "id"), "counts", call)
-  times <- optional_column(columns$counts, data, "counts", call)
-  times <- check_counts(times, call)
+  times <- check_counts(role("counts"), call)
   labels_of_rows <- clean_groups(data[[by]], options$missing)
   grouping <- resolve_groups(labels_of_rows, options$groups, by, times, call)
-  subgroups <- find_subgroups(optional_column(columns$each, data, "each", call), options$missing, call)
+  subgroups <- find_subgroups(role("each"), options$missing, call)
   units <- text_for(options$unit, names, "unit", call)
   labels <- text_for(options$label, names, "label", call)
   # By place: looking up ten thousand names one by one takes long.

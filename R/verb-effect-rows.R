@@ -112,20 +112,8 @@ effect_columns <- function(estimand, study, parts, sheet, ranks, ask, drawn, kno
   } else {
     effect_interval(estimand, method, study, parts, m, known, ask, call)
   }
-  estimate <- if (estimand %in% rank_estimands) {
-    vapply(seq_len(count), function(k) {
-      if (known[[k]]) as.double(core_rank_effect(estimand, ranks[[k]]$found, ranks[[k]]$n)) else NA_real_
-    }, 0)
-  } else {
-    core_effect_point(estimand, parts)
-  }
-  divisor <- if (estimand == "r_rank") {
-    vapply(ranks, function(one) if (is_unanswered(one)) NA_character_ else one$divisor %||% NA_character_, "")
-  } else {
-    standardizer_words(estimand, study)
-  }
   numbers <- lapply(list(
-    estimate = estimate, se = found$se, lower = found$lower, upper = found$upper,
+    estimate = effect_points(estimand, parts, ranks, known), se = found$se, lower = found$lower, upper = found$upper,
     standardizer_value = core_standardizer(estimand, parts) %||% NA_real_, df = found$df %||% NA_real_
   ), function(x) {
     x <- rep_len(as.double(x), count)
@@ -137,11 +125,24 @@ effect_columns <- function(estimand, study, parts, sheet, ranks, ask, drawn, kno
   columns <- c(shared[c("outcome", "subgroup", "comparison", "method")], list(estimand = estimand), numbers[
     c("estimate", "se", "lower", "upper")
   ], list(
-    level = ask$level, standardizer = divisor, standardizer_value = numbers$standardizer_value, df = numbers$df,
+    level = ask$level, standardizer = effect_divisors(estimand, ranks, study), standardizer_value = numbers$standardizer_value, df = numbers$df,
     n_first = m[[1]]$n, n_second = m[[2]]$n, use = use_words(estimand, study),
     source = row_sources(estimand, methods, study)
   ))
   lapply(columns[lengths(columns) > 0], rep_len, count)
+}
+
+effect_points <- function(estimand, parts, ranks, known) {
+  if (!estimand %in% rank_estimands) return(core_effect_point(estimand, parts))
+  vapply(seq_along(known), function(k) {
+    if (known[[k]]) as.double(core_rank_effect(estimand, ranks[[k]]$found, ranks[[k]]$n)) else NA_real_
+  }, 0)
+}
+
+# What it is divided by, in words; r_rank by what its outcome's ties leave.
+effect_divisors <- function(estimand, ranks, study) {
+  if (estimand != "r_rank") return(standardizer_words(estimand, study))
+  vapply(ranks, function(one) if (is_unanswered(one)) NA_character_ else one$divisor %||% NA_character_, "")
 }
 
 # Who defined an effect size, and the interval of each row.

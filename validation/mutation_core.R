@@ -24,9 +24,8 @@ sites <- function(code, path = integer()) {
   if (is.call(code)) {
     head <- if (is.name(code[[1]])) as.character(code[[1]]) else ""
     here <- if (head %in% names(swaps) && !(head %in% c("+", "-") && length(code) == 2)) list(c(path, 1L))
-    inner <- lapply(
-      seq_along(code)[-1], function(i) if (!identical(code[[i]], quote(expr = ))) sites(code[[i]], c(path, i))
-    )
+    given <- Filter(function(i) !identical(code[[i]], quote(expr = )), seq_along(code)[-1])
+    inner <- lapply(given, function(i) sites(code[[i]], c(path, i)))
     return(c(here, unlist(inner, recursive = FALSE)))
   }
   if ((is.numeric(code) || isTRUE(code) || isFALSE(code)) && length(code) == 1 && !is.na(code)) return(list(path))

@@ -102,7 +102,7 @@ questions <- list(
   },
   gauge_effect = function(paired) {
     bootstrap <- chance(0.1)
-    codes <- if (paired) c("g_change", "d_change", "shift", "rank_biserial") else c("g", "d_pooled", "superiority", "shift")
+    codes <- c("shift", "rank_biserial", if (paired) c("g_change", "d_change") else c("g", "d_pooled", "superiority"))
     out <- cheap(list(estimands = or_junk(pick(NULL, NULL, "all", "mean_ratio", some(codes)))), bootstrap)
     if (bootstrap) out$interval <- "bootstrap"
     if (chance(0.05)) out$interval <- or_junk(pick("bonett", "noncentral_t"))
@@ -124,9 +124,10 @@ questions <- list(
     out
   },
   results_table = function(paired) list(estimand = or_junk(pick(NULL, "g", "d_pooled")), checks = or_junk(TRUE)),
-  narrate = function(paired) list(
-    voice = or_junk(pick("journal", "plain", "claim")), explain = or_junk(chance(0.5)), sources = or_junk(chance(0.5))
-  )
+  narrate = function(paired) {
+    voice <- or_junk(pick("journal", "plain", "claim"))
+    list(voice = voice, explain = or_junk(chance(0.5)), sources = or_junk(chance(0.5)))
+  }
 )
 # Some cost ten times as much as others.
 question_weights <- c(4, 3, 12, 6, 6, 3, 2, 1, 1, 2)
@@ -321,9 +322,9 @@ plan_lines <- function() {
 }
 plan_junk <- c(
   "!!python/object:os.system", "!expr quit()", "!r stop()", "&a [*a]", "*nothing", "{", "[", "\"", "'", "? x", "- ",
-  ": ", "|", ">", "%YAML 9", "---", "...", "\tx: 1", "<<: *a", "~", "null", "yes", "1e999", ".inf", ".nan", "0x1F", "2026-13-45",
-  "\u00e9", "{a: {b: {c: 1}}}", "[1, 2, [3]]", "../../etc/passwd", "/", "`system('x')`", "-1", "0", "higher", "none", "all", "compost", "\x01",
-  "\u202e"
+  ": ", "|", ">", "%YAML 9", "---", "...", "\tx: 1", "<<: *a", "~", "null", "yes", "1e999", ".inf", ".nan", "0x1F",
+  "2026-13-45", "\u00e9", "{a: {b: {c: 1}}}", "[1, 2, [3]]", "../../etc/passwd", "/", "`system('x')`", "-1", "0",
+  "higher", "none", "all", "compost", "\x01", "\u202e"
 )
 mutate_plan <- function(lines) {
   for (i in seq_len(pick(0, 1, 1, 2, 3))) {

@@ -22,9 +22,9 @@ or_junk <- function(usual, p = 0.03) if (chance(p)) junk() else usual
 
 hostile_labels <- c(
   "", " ", "NA", "TRUE", "1", "a b", "a,b", "a;b", "\"", "'", "`", "\\", "\n", "\t", "{", "}", "{x}", "{.val y}",
-  "%d", "$", "_", "<b>", "&amp;", "</script>", "](http:)", "| a", "#", "=cmd()", "@", "\u00e9", "\u4e2d", "\U0001f33f", "\u202eabc",
-  "nul", "..", "../x", "/", ".data", "first", "difference", "vandro", "inf", "-", strrep("x", 300), "'; DROP TABLE m; --",
-  "\u00a0", "e\u0301"
+  "%d", "$", "_", "<b>", "&amp;", "</script>", "](http:)", "| a", "#", "=cmd()", "@", "\u00e9", "\u4e2d",
+  "\U0001f33f", "\u202eabc", "nul", "..", "../x", "/", ".data", "first", "difference", "vandro", "inf", "-",
+  strrep("x", 300), "'; DROP TABLE m; --", "\u00a0", "e\u0301"
 )
 plain_labels <- c("compost", "peat", "noon", "dawn", "bare", "sown", "north", "middle", "south")
 labels <- function(k) if (chance(0.25)) rep_len(some(hostile_labels, k), k) else rep_len(some(plain_labels, k), k)
