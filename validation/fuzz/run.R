@@ -5,7 +5,7 @@
 # longer than a minute, or its process with it, counts as a hang or a crash.
 suppressMessages(library(vandro))
 here <- dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE)[[1]]))
-for (part in c("generators.R", "oracle.R", "cases.R")) source(file.path(here, part))
+for (part in c("generators.R", "oracle.R", "cases.R", "cases-files.R")) source(file.path(here, part))
 options(cli.num_colors = 1, warn = 1)
 Sys.setenv(TZ = "UTC")
 
