@@ -69,17 +69,16 @@ tests_of <- function(file) {
   own <- sub("^core-", "", sub("[.]R$", "", file))
   intersect(unique(c(paste0(c("core-", "verb-"), own), leaning[[own]])), stems)
 }
-# To the first expectation that fails.
-fails <- function(stem) {
-  tryCatch(
-    {
-      test_file(
-        file.path("tests/testthat", paste0("test-", stem, ".R")),
-        package = "vandro", load_package = "installed", reporter = StopReporter$new()
-      )
-      FALSE
-    },
-    error = function(e) TRUE
+# The first expectation that fails ends the process: which file it is in has been written down before.
+first_failure <- R6::R6Class("first_failure", inherit = Reporter, public = list(
+  add_result = function(context, test, result) {
+    if (inherits(result, c("expectation_failure", "expectation_error"))) tools::pskill(Sys.getpid(), tools::SIGKILL)
+  }
+))
+run_tests <- function(stem) {
+  test_file(
+    file.path("tests/testthat", paste0("test-", stem, ".R")),
+    package = "vandro", load_package = "installed", reporter = first_failure$new(), stop_on_failure = FALSE
   )
 }
 
@@ -100,35 +99,34 @@ mutants <- unlist(lapply(files, function(file) {
   }), recursive = FALSE)
 }), recursive = FALSE)
 
-# A change that is never noticed runs all tests; one that loops is noticed by the clock.
+# A change that is never noticed runs all tests; one that loops is noticed by the clock, in seconds of the processor.
 try_mutant <- function(mutant) {
   f <- disturb(get(mutant$name, namespace), mutant$path)
+  under_way <- tempfile("mutant")
   job <- parallel::mcparallel({
+    setTimeLimit(cpu = 300)
     unlockBinding(mutant$name, namespace)
     assign(mutant$name, f, namespace)
     quiet <- file(nullfile(), "w")
     sink(quiet)
     sink(quiet, type = "message")
-    noticed <- NA_character_
     for (stem in tests_of(mutant$file)) {
-      if (fails(stem)) {
-        noticed <- stem
-        break
-      }
+      writeLines(stem, under_way)
+      run_tests(stem)
     }
-    noticed
+    unlink(under_way)
   }, silent = TRUE)
   began <- Sys.time()
-  found <- NULL
-  while (is.null(found) && difftime(Sys.time(), began, units = "secs") < 240) {
-    found <- parallel::mccollect(job, wait = FALSE, timeout = 5)
+  ended <- NULL
+  while (is.null(ended) && difftime(Sys.time(), began, units = "secs") < 1800) {
+    ended <- parallel::mccollect(job, wait = FALSE, timeout = 5)
   }
-  if (is.null(found)) {
+  if (is.null(ended)) {
     tools::pskill(job$pid, tools::SIGKILL)
     parallel::mccollect(job, wait = FALSE)
     return("the clock")
   }
-  if (is.character(found[[1]])) found[[1]] else "a crash"
+  if (file.exists(under_way)) readLines(under_way) else NA_character_
 }
 # What is done is kept, so that a run that was cut short goes on; `rm -r .build/mutation` starts anew.
 kept <- file.path(".build", "mutation")
