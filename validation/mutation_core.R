@@ -19,23 +19,25 @@ swaps <- c(
   floor = "ceiling", ceiling = "floor", cummax = "cummin", cummin = "cummax"
 )
 
-# Places that can be disturbed, as paths of indices into the body.
+# Places that can be disturbed, as paths of indices into the body. Flags such as na.rm are no formulas.
 sites <- function(code, path = integer()) {
   if (is.call(code)) {
     head <- if (is.name(code[[1]])) as.character(code[[1]]) else ""
     here <- if (head %in% names(swaps) && !(head %in% c("+", "-") && length(code) == 2)) list(c(path, 1L))
-    given <- Filter(function(i) !identical(code[[i]], quote(expr = )), seq_along(code)[-1])
+    flags <- names(code) %in% c("na.rm", "recursive", "use.names", "USE.NAMES", "drop")
+    given <- Filter(function(i) !identical(code[[i]], quote(expr = )), setdiff(seq_along(code)[-1], which(flags)))
     inner <- lapply(given, function(i) sites(code[[i]], c(path, i)))
     return(c(here, unlist(inner, recursive = FALSE)))
   }
-  if ((is.numeric(code) || isTRUE(code) || isFALSE(code)) && length(code) == 1 && !is.na(code)) return(list(path))
+  number <- is.numeric(code) && length(code) == 1 && is.finite(code)
+  if (number || isTRUE(code) || isFALSE(code)) return(list(path))
   list()
 }
+# Whole numbers by one, as they may be places in a list.
 changed <- function(code) {
   if (is.name(code)) return(as.name(swaps[[as.character(code)]]))
   if (is.logical(code)) return(!code)
-  if (is.integer(code)) return(code + 1L)
-  if (code == 0) 1 else code * 1.25
+  if (code == round(code)) code + 1L else code * 1.25
 }
 disturb <- function(f, path) {
   code <- body(f)
