@@ -52,7 +52,6 @@ draw_equivalence <- function(answer, outcome, look) {
   k <- look$base_size / 11
   study <- answer$study
   data <- equivalence_data(answer, outcome)
-  row <- data$row
   top <- max(data$rows$row) + 0.75
   unit <- unit_in_brackets(outcome)
   look$title <- look$title %||% default_title(outcome, study)
@@ -85,19 +84,26 @@ draw_equivalence <- function(answer, outcome, look) {
     ggplot2::scale_y_continuous(
       breaks = sort(data$rows$row), labels = data$labels, limits = c(0.4, top + 0.12), expand = c(0, 0)
     ) +
-    figure_labels(
-      look,
-      subtitle = wrap_label(sprintf("Verdict: %s - %s.", row$verdict, verdict_meaning(row)), 64),
-      caption = wrap_caption(
-        sprintf("Shaded: the declared bounds%s.", bounds_reason(answer)),
-        sprintf("Dotted: no difference. Intervals: %s.", equivalence_interval_source(row)),
-        left_out_caption(study, outcome)
-      ),
-      alt = equivalence_alt(data, outcome, study)
-    ) +
+    equivalence_labels(answer, data, outcome, look) +
     # A label that is wider than a narrow region must not be cut.
     ggplot2::coord_cartesian(clip = "off") +
     figure_theme(look$base_size)
+}
+
+# What a figure of bounds says.
+equivalence_labels <- function(answer, data, outcome, look) {
+  study <- answer$study
+  row <- data$row
+  figure_labels(
+    look,
+    subtitle = wrap_label(sprintf("Verdict: %s - %s.", row$verdict, verdict_meaning(row)), 64),
+    caption = wrap_caption(
+      sprintf("Shaded: the declared bounds%s.", bounds_reason(answer)),
+      sprintf("Dotted: no difference. Intervals: %s.", equivalence_interval_source(row)),
+      left_out_caption(study, outcome)
+    ),
+    alt = equivalence_alt(data, outcome, study)
+  )
 }
 
 # Above the region: from where to where, and what it stands for.

@@ -235,7 +235,6 @@ autoplot.vandro_subgroups <- function(object, ..., outcome = NULL, base_size = N
   centre <- data.frame(panel = factor(panels[centre$outcome], panels), estimate = centre$estimate)
   look$title <- look$title %||%
     wrap_label(sprintf("Difference by %s: %s", object$study$each$name, study_direction(object$study)), 58)
-  units <- unique(lapply(object$study$outcomes, `[[`, "unit"))
   ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$subgroup)) +
     ggplot2::geom_vline(xintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
     ggplot2::geom_vline(
@@ -247,22 +246,28 @@ autoplot.vandro_subgroups <- function(object, ..., outcome = NULL, base_size = N
     ) +
     ggplot2::geom_point(size = 3.4 * k, shape = 18, colour = ink) +
     ggplot2::facet_wrap(~panel, ncol = 1, scales = "free_x") +
-    figure_labels(
-      look,
-      x = if (length(units) == 1 && !is.null(units[[1]])) sprintf("Difference (%s)", units[[1]]) else "Difference",
-      caption = wrap_caption(
-        told, sprintf("Bars: %s intervals within each subgroup.", format_percent(object$settings$level)),
-        "Dotted: no difference; dashed: mean over the subgroups, weighted by 1 / SE\u00b2.",
-        sprintf(
-          "p above a panel: of the test that the difference is the same in all subgroups%s.",
-          if (object$settings$method == "student") "" else " (Welch 1951)"
-        )
-      ),
-      alt = paste(c(
-        panels, paste(data$subgroup, format_number(data$estimate), sep = ": ", collapse = "; ")
-      ), collapse = " ")
-    ) +
+    subgroups_labels(object, data, panels, told, look) +
     figure_theme(look$base_size)
+}
+
+# What a figure of subgroups says; `told`: of outcomes that are not shown.
+subgroups_labels <- function(object, data, panels, told, look) {
+  units <- unique(lapply(object$study$outcomes, `[[`, "unit"))
+  figure_labels(
+    look,
+    x = if (length(units) == 1 && !is.null(units[[1]])) sprintf("Difference (%s)", units[[1]]) else "Difference",
+    caption = wrap_caption(
+      told, sprintf("Bars: %s intervals within each subgroup.", format_percent(object$settings$level)),
+      "Dotted: no difference; dashed: mean over the subgroups, weighted by 1 / SE\u00b2.",
+      sprintf(
+        "p above a panel: of the test that the difference is the same in all subgroups%s.",
+        if (object$settings$method == "student") "" else " (Welch 1951)"
+      )
+    ),
+    alt = paste(c(
+      panels, paste(data$subgroup, format_number(data$estimate), sep = ": ", collapse = "; ")
+    ), collapse = " ")
+  )
 }
 
 # "Height (cm)", and below "F(2, 19.3) = 1.88, p = .180"

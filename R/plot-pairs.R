@@ -58,26 +58,32 @@ draw_pairs <- function(description, outcome, look) {
     ggplot2::scale_x_continuous(
       breaks = 1:2, limits = c(0.8, 2.2), labels = wrap_label(study$groups[2:1], 18), name = NULL
     ) +
-    figure_labels(
-      look,
-      colour = paste(study$groups[[1]], "is"), linetype = paste(study$groups[[1]], "is"),
-      subtitle = outcome_title(outcome),
-      caption = wrap_caption(
-        if (bundled) "Lines: bundles of pairs, darker where there are more." else "Lines: one per complete pair.",
-        sprintf("Diamonds with bars: means with %s intervals (t).", format_percent(description$settings$level)),
-        paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
-      ),
-      alt = sprintf(
-        "%s of each pair, from %s to %s. %s.", outcome$label, study$groups[[2]], study$groups[[1]],
-        pair_words(outcome)
-      )
-    ) +
+    pairs_labels(bundled, description, outcome, look) +
     figure_theme(look$base_size) +
     ggplot2::theme(
       legend.position = "right", axis.text.x = ggplot2::element_text(size = ggplot2::rel(1.15)),
       panel.grid.major.x = ggplot2::element_blank(),
       panel.grid.major.y = grid_line()
     )
+}
+
+# What a figure of pairs says.
+pairs_labels <- function(bundled, description, outcome, look) {
+  study <- description$study
+  figure_labels(
+    look,
+    colour = paste(study$groups[[1]], "is"), linetype = paste(study$groups[[1]], "is"),
+    subtitle = outcome_title(outcome),
+    caption = wrap_caption(
+      if (bundled) "Lines: bundles of pairs, darker where there are more." else "Lines: one per complete pair.",
+      sprintf("Diamonds with bars: means with %s intervals (t).", format_percent(description$settings$level)),
+      paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
+    ),
+    alt = sprintf(
+      "%s of each pair, from %s to %s. %s.", outcome$label, study$groups[[2]], study$groups[[1]],
+      pair_words(outcome)
+    )
+  )
 }
 
 changes_bars <- function(data, look) {
@@ -102,7 +108,7 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
   drawn <- study$source == "values"
   data <- if (drawn) distribution_data(list(outcome_group_values(outcome, 3)), study_direction(study))
   top <- if (drawn) max(data$count) else 1
-  unit <- unit_in_brackets(outcome)
+  way <- if (ranked || permuted) interval_words[[answer$method]] else "t"
   at <- unique(c(0, beyond))
   ggplot2::ggplot() +
     changes_bars(data, look) +
@@ -121,26 +127,32 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
     ) +
     ggplot2::expand_limits(x = c(at, row$lower, row$upper)) +
     ggplot2::scale_y_continuous(breaks = if (drawn) function(limits) pretty(c(0, limits[[2]]), 4)) +
-    figure_labels(
-      look,
-      x = wrap_label(paste0("Change of ", inside_sentence(outcome$label), ": ", study_direction(study), unit), 42),
-      caption = wrap_caption(
-        if (drawn) "Bars: number of changes.", "Dotted line: no change.",
-        if (beyond != 0) {
-          null <- with_unit(format_short(beyond), outcome$unit)
-          sprintf("Dashed line: the difference under the null, %s.", null)
-        },
-        sprintf(
-          "Diamond with bar: %s with its %s interval (%s).", what, format_percent(description$settings$level),
-          if (ranked || permuted) interval_words[[answer$method]] else "t"
-        ),
-        if (drawn) paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
-      ),
-      alt = sprintf(
-        "Changes of %s, %s. %s %s.", outcome$label, study_direction(study), capital(what),
-        with_unit(format_number(row$mean, outcome_decimals(outcome)), outcome$unit)
-      )
-    ) +
+    changes_labels(row, what, way, beyond, drawn, description, outcome, look) +
     ggplot2::ylab(if (drawn) "Number of changes") +
     figure_theme(look$base_size)
+}
+
+# What a figure of changes says; `way`: of the interval.
+changes_labels <- function(row, what, way, beyond, drawn, description, outcome, look) {
+  study <- description$study
+  axis <- paste0("Change of ", inside_sentence(outcome$label), ": ", study_direction(study), unit_in_brackets(outcome))
+  figure_labels(
+    look,
+    x = wrap_label(axis, 42),
+    caption = wrap_caption(
+      if (drawn) "Bars: number of changes.", "Dotted line: no change.",
+      if (beyond != 0) {
+        null <- with_unit(format_short(beyond), outcome$unit)
+        sprintf("Dashed line: the difference under the null, %s.", null)
+      },
+      sprintf(
+        "Diamond with bar: %s with its %s interval (%s).", what, format_percent(description$settings$level), way
+      ),
+      if (drawn) paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
+    ),
+    alt = sprintf(
+      "Changes of %s, %s. %s %s.", outcome$label, study_direction(study), capital(what),
+      with_unit(format_number(row$mean, outcome_decimals(outcome)), outcome$unit)
+    )
+  )
 }

@@ -123,11 +123,6 @@ draw_pairing <- function(answer, outcome, look) {
     way = factor(data$ways, data$ways), x = min(data$bars$from), y = 0.86 * top$density[match(data$ways, top$way)],
     label = paste("SD", vapply(data$spread, number, ""))
   )
-  unit <- unit_in_brackets(outcome)
-  worth <- sprintf(
-    "Correlation of the pairs %s; SD with pairs kept over SD with pairs ignored: %s (%s without the mean change).",
-    format_number(data$r, 2), format_number(data$ratio, 2), format_number(data$own_ratio, 2)
-  )
   ggplot2::ggplot(data$bars) +
     ggplot2::geom_rect(ggplot2::aes(
       xmin = .data$from, xmax = .data$to, ymin = 0, ymax = .data$density, fill = .data$way
@@ -140,21 +135,30 @@ draw_pairing <- function(answer, outcome, look) {
     ggplot2::facet_wrap(ggplot2::vars(.data$way), ncol = 1, scales = "free_y") +
     ggplot2::scale_fill_manual(values = look$palette) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
-    figure_labels(
-      look,
-      subtitle = wrap_label(worth, 80),
-      x = sprintf("Mean change, %s, under reassignment%s", study_direction(study), unit),
-      caption = wrap_caption(
-        sprintf("Bars: %s random reassignments each.", format_count(shape_draws)),
-        sprintf("Line: the mean change observed, %s.", number(data$observed)),
-        "The mean change widens both.", if (data$own_ratio < 1) {
-          "Pairing helps: the values of a pair resemble each other, and the changes vary less."
-        } else {
-          "Pairing does not help here: the values of a pair do not resemble each other."
-        },
-        left_out_caption(study, outcome)
-      ),
-      alt = paste(worth, sprintf("Mean change %s.", number(data$observed)))
-    ) +
+    pairing_labels(data, number, study, outcome, look) +
     figure_theme(look$base_size)
+}
+
+# What a figure of both ways to reassign says.
+pairing_labels <- function(data, number, study, outcome, look) {
+  worth <- sprintf(
+    "Correlation of the pairs %s; SD with pairs kept over SD with pairs ignored: %s (%s without the mean change).",
+    format_number(data$r, 2), format_number(data$ratio, 2), format_number(data$own_ratio, 2)
+  )
+  figure_labels(
+    look,
+    subtitle = wrap_label(worth, 80),
+    x = sprintf("Mean change, %s, under reassignment%s", study_direction(study), unit_in_brackets(outcome)),
+    caption = wrap_caption(
+      sprintf("Bars: %s random reassignments each.", format_count(shape_draws)),
+      sprintf("Line: the mean change observed, %s.", number(data$observed)),
+      "The mean change widens both.", if (data$own_ratio < 1) {
+        "Pairing helps: the values of a pair resemble each other, and the changes vary less."
+      } else {
+        "Pairing does not help here: the values of a pair do not resemble each other."
+      },
+      left_out_caption(study, outcome)
+    ),
+    alt = paste(worth, sprintf("Mean change %s.", number(data$observed)))
+  )
 }

@@ -145,28 +145,33 @@ draw_superiority <- function(answer, outcome, look) {
     ) +
     ggplot2::scale_x_continuous(limits = c(-1, 101), breaks = seq(0, 100, 25), expand = c(0.01, 0)) +
     ggplot2::scale_y_continuous(limits = c(-1.1, 5.6), breaks = NULL, expand = c(0, 0)) +
-    figure_labels(
-      look,
-      subtitle = wrap_label(sprintf(
-        "Of 100 random pairs of values, one of %s and one of %s", study$groups[[1]], study$groups[[2]]
-      ), 80),
-      x = sprintf("Pairs of 100 in which %s is higher, equal ones half", study$groups[[1]]), fill = NULL,
-      caption = wrap_caption(
-        sprintf(
-          "Squares: pairs. Diamond with bar: superiority with its %s interval (%s).", format_percent(data$level),
-          data$how
-        ),
-        "Dotted line: neither tends to be higher.",
-        left_out_caption(study, outcome)
-      ),
-      alt = sprintf(
-        "Of 100 random pairs %s; superiority %s of 100.",
-        paste(sprintf("%s in %d", data$names, as.integer(data$whole)), collapse = ", "), text
-      )
-    ) +
+    superiority_labels(data, text, study, outcome, look) +
     figure_theme(look$base_size) +
     ggplot2::theme(
       legend.position = "top", legend.justification = 0, legend.margin = ggplot2::margin(0, 0, 0, 0),
       panel.grid.major.x = ggplot2::element_blank()
     )
+}
+
+# What a figure of squares says.
+superiority_labels <- function(data, text, study, outcome, look) {
+  figure_labels(
+    look,
+    subtitle = wrap_label(sprintf(
+      "Of 100 random pairs of values, one of %s and one of %s", study$groups[[1]], study$groups[[2]]
+    ), 80),
+    x = sprintf("Pairs of 100 in which %s is higher, equal ones half", study$groups[[1]]), fill = NULL,
+    caption = wrap_caption(
+      sprintf(
+        "Squares: pairs. Diamond with bar: superiority with its %s interval (%s).", format_percent(data$level),
+        data$how
+      ),
+      "Dotted line: neither tends to be higher.",
+      left_out_caption(study, outcome)
+    ),
+    alt = sprintf(
+      "Of 100 random pairs %s; superiority %s of 100.",
+      paste(sprintf("%s in %d", data$names, as.integer(data$whole)), collapse = ", "), text
+    )
+  )
 }

@@ -228,22 +228,27 @@ draw_rates <- function(answer, look) {
     (if (length(s$n) > 1) ggplot2::facet_wrap(~ paste("n", .data$n_first, "+", .data$n_second))) +
     axis$scale +
     ggplot2::scale_y_continuous(limits = c(0, top), expand = c(0, 0.01 * top)) +
-    figure_labels(
-      look,
-      x = axis$name,
-      caption = wrap_caption(
-        width = 64, sprintf("n %s.", paste(unique(paste(rows$n_first, "+", rows$n_second)), collapse = ", ")),
-        shared_caption(answer$detail$worlds),
-        sprintf("%s (dotted).", capital(rehearsed_question_words(answer))),
-        if (all(rows$null_true)) "The null hypothesis is true: these are rates of errors.",
-        computed_caption(answer, bars = TRUE)
-      ),
-      alt = rehearsal_alt(answer, "rates")
-    ) +
+    rates_labels(answer, rows, axis, look) +
     ggplot2::ylab(if (is.null(s$within)) "Rate of rejection" else "Rate of equivalence shown") +
     figure_theme(look$base_size) +
     horizontal_guides() +
     method_scales(methods, k)
+}
+
+# What a figure of rates says.
+rates_labels <- function(answer, rows, axis, look) {
+  figure_labels(
+    look,
+    x = axis$name,
+    caption = wrap_caption(
+      width = 64, sprintf("n %s.", paste(unique(paste(rows$n_first, "+", rows$n_second)), collapse = ", ")),
+      shared_caption(answer$detail$worlds),
+      sprintf("%s (dotted).", capital(rehearsed_question_words(answer))),
+      if (all(rows$null_true)) "The null hypothesis is true: these are rates of errors.",
+      computed_caption(answer, bars = TRUE)
+    ),
+    alt = rehearsal_alt(answer, "rates")
+  )
 }
 
 # A numeric axis where one number alone varies, else the names of the worlds.
