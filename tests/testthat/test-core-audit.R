@@ -121,6 +121,11 @@ test_that("t, df and p tell each of them from the other two", {
   expect_null(core_audit_sign(list()))
   expect_null(core_audit_t_of_p(list(p = c(0, 1))))
   expect_identical(core_audit_size(list(t = c(1, 2)), c(1, 2)), c(1, 2))
+  # Either sign is open: that of the printed t decides, however small it is.
+  open <- list(t = c(-3, 3), p = c(0.04, 0.06), df = c(30, 30))
+  least <- stats::qt(0.03, 30, lower.tail = FALSE)
+  expect_relative(core_audit_size(open, c(0.2, 0.3)), c(least, 3), 1e-12)
+  expect_relative(core_audit_size(open, c(-0.3, -0.2)), c(-3, -least), 1e-12)
 })
 
 test_that("pairs go through their changes", {

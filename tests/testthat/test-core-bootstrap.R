@@ -82,11 +82,13 @@ test_that("the jackknife leaves one out at a time", {
     list(n = 9, rest = x, shift = -x / 8, var_without = (sum(x^2) - x^2 * 9 / 8) / 7)
   }
   without <- core_jackknife_pairs(piece(halves[[1]]), piece(halves[[2]]), scales, paired)
-  expected <- vapply(1:9, function(i) {
-    m <- core_pair_moments(a[-i], b[1:9][-i])
-    core_effect_point("d_repeated", core_effect_parts(m$moments, m$r))
-  }, 0)
-  expect_relative(core_effect_point("d_repeated", without$parts), expected, 1e-11)
+  for (estimand in c("mean_difference", "mean_ratio", "d_average", "d_by_second", "d_change", "d_repeated")) {
+    expected <- vapply(1:9, function(i) {
+      m <- core_pair_moments(a[-i], b[1:9][-i])
+      core_effect_point(estimand, core_effect_parts(m$moments, m$r))
+    }, 0)
+    expect_relative(core_effect_point(estimand, without$parts), expected, 1e-11)
+  }
   expect_identical(core_jackknife_parts(halves, paired, TRUE)$group, rep(1, 9))
 })
 
@@ -108,6 +110,9 @@ test_that("limits are the corrected quantiles of the draws", {
   z <- stats::qnorm(600 / 999)
   at <- stats::pnorm(2 * z + stats::qnorm(c(0.05, 0.95)))
   expect_relative(c(biased$lower, biased$upper), 1000 * at, 1e-10)
+  # The outermost draws are the last that can be limits.
+  expect_relative(core_bca_limits(500, draws, rep(1, 5), rep(1, 5), 1 - 2 * 1.0001e-3)$lower, 1.0001, 1e-9)
+  expect_identical(core_bca_limits(500, draws, rep(1, 5), rep(1, 5), 1 - 2 * 0.9999e-3)$reason, "no_bootstrap")
   expect_identical(core_bca_limits(5000, draws, rep(1, 5), rep(1, 5), 0.9)$reason, "no_bootstrap")
   # One value in twenty far from the others: an acceleration that no level can bear.
   expect_identical(core_bca_limits(500, draws, c(-1e3, rep(0, 3)), rep(1, 4), 1 - 1e-9)$reason, "no_bootstrap")

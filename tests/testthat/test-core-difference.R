@@ -92,6 +92,8 @@ test_that("p moves with rounding as far as brute force finds", {
   got <- core_p_range(c(2, 3), errors, 0, "either")
   expect_relative(got, c(2 * stats::pt(-3, 10), 2 * stats::pt(-2 / 1.3, 12)), 1e-12)
   expect_identical(core_p_range(c(-1, 3), errors, 0, "either")[[2]], 1)
+  expect_identical(core_p_range(c(-1, 3), list(), 0, "either"), c(NA_real_, NA_real_))
+  expect_relative(core_p_range(2, errors[1], 0, "higher"), rep(stats::pt(-2, 10), 2), 1e-12)
   ends <- core_change_sd_ends(c(41, 36), 0.62, 0.5, 0.005)
   inside <- replicate(500, {
     core_change_sd(c(41, 36) + runif(2, -0.5, 0.5), 0.62 + runif(1, -0.005, 0.005))

@@ -105,7 +105,8 @@ test_that("the tightest bounds are those at which the larger p is alpha", {
 
 test_that("p of both sides moves with rounding as far as brute force finds", {
   errors <- list(list(se = 0.9, df = 20), list(se = 1.1, df = 22), list(se = 1, df = 21))
-  for (gaps in list(c(0.2, 0.4), c(-0.3, 0.5), c(2.9, 3.3))) {
+  # The middle of the bounds, 0.5, outside, at the end, and inside.
+  for (gaps in list(c(0.2, 0.4), c(-0.3, 0.5), c(2.9, 3.3), c(-0.3, 1.3))) {
     grid <- unlist(lapply(errors, function(error) {
       vapply(seq(gaps[[1]], gaps[[2]], length.out = 2001), function(gap) {
         max(pt((gap + 2) / error$se, error$df, lower.tail = FALSE), pt((gap - 3) / error$se, error$df))

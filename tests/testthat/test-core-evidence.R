@@ -79,6 +79,8 @@ test_that("an interval null is weighed by the odds of outside against inside", {
   narrow <- core_evidence(0.4, 58, 15, prior, within = c(-1e-6, 1e-6))
   expect_relative(narrow$log_bf, point$log_bf, 1e-4)
   expect_relative(core_interval_factor(0, log(0.25), 1, 0.5), log(3), 1e-14)
+  # A prior on one side alone: its half is all there is.
+  expect_relative(core_interval_factor(0, log(0.25), 0.5, 0.25), log(3), 1e-14)
 })
 
 test_that("posterior and factor are calibrated: over effects drawn from the prior, and over both hypotheses", {
