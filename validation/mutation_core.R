@@ -59,17 +59,18 @@ leaning <- list(
   adjust = c("verb-adjust", "verb-cases"), aggregates = c("study-database", "study-database-paired"),
   bootstrap = c("core-effect", "verb-effect"), difference = c("by-hand", "accuracy", "verb-difference"),
   effect = c("by-hand", "accuracy", "verb-effect"), equivalence = "accuracy", evidence = c("verb-priors", "accuracy"),
-  moments = c(
-    "accuracy", "verb-describe", "study-summary", "verb-cases"
-  ), oddities = c("verb-assumptions", "study-paired"),
-  permutation = c("verb-permutation", "plot-permutation"), quantiles = "verb-describe", ranks = "accuracy",
-  rehearsal = c("verb-rehearse", "verb-make-up"), relative = c("verb-ranks", "accuracy"), runs = "verb-permutation",
-  shape = c("verb-assumptions", "accuracy"), "signed-ranks" = c("verb-ranks", "accuracy"),
+  moments = c("accuracy", "verb-describe", "study-summary", "verb-cases"),
+  oddities = c("verb-assumptions", "study-paired"), permutation = c("verb-permutation", "plot-permutation"),
+  "permuted-null" = c("core-permutation", "verb-permutation", "plot-permutation"), quantiles = "verb-describe",
+  ranks = "accuracy", rehearsal = c("verb-rehearse", "verb-make-up"), relative = c("verb-ranks", "accuracy"),
+  runs = "verb-permutation", shape = c("verb-assumptions", "accuracy"), "signed-ranks" = c("verb-ranks", "accuracy"),
   spread = c("verb-assumptions", "by-hand", "accuracy", "verb-difference"), subgroups = "accuracy"
 )
 tests_of <- function(file) {
   own <- sub("^core-", "", sub("[.]R$", "", file))
-  intersect(unique(c(paste0(c("core-", "verb-"), own), leaning[[own]])), stems)
+  found <- intersect(unique(c(paste0(c("core-", "verb-"), own), leaning[[own]])), stems)
+  if (length(found) == 0) stop("No tests are known for ", file)
+  found
 }
 # The first expectation that fails ends the process: which file it is in has been written down before.
 first_failure <- R6::R6Class("first_failure", inherit = Reporter, public = list(

@@ -58,10 +58,10 @@ test_that("the largest t of all outcomes: p of both kinds, and the limit that ag
     limit <- core_max_t_limit(largest, alpha, 0)
     expect_identical(observed > limit + 1e-9, p$max_t_single <= alpha + 1e-12)
   }
-  expect_identical(core_max_t_limit(largest, 0.001, 0), NA_real_)
+  expect_missing(core_max_t_limit(largest, 0.001, 0))
   # At an alpha of nearly 1 the smallest of all, and with the observed one counted none.
   expect_identical(core_max_t_limit(c(3, 1, 2), 1 - 1e-12, 0), 1)
-  expect_identical(core_max_t_limit(c(3, 1, 2), 1 - 1e-12, 1), NA_real_)
+  expect_missing(core_max_t_limit(c(3, 1, 2), 1 - 1e-12, 1))
 })
 
 test_that("random draws may come in shares", {

@@ -32,7 +32,7 @@ test_that("inference from t equals closed forms for 1 and 2 degrees of freedom",
   t <- 4 / 3
   expect_relative(two$p, 1 / 2 - t / (2 * sqrt(2 + t^2)), 1e-12)
   expect_relative(two$at_least, 3 - 1.5 * 0.9 * sqrt(2 / (1 - 0.81)), 1e-11)
-  expect_identical(two$at_most, NA_real_)
+  expect_missing(two$at_most)
   expect_identical(two$matched_level, 0.9)
 })
 

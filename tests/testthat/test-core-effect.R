@@ -36,7 +36,7 @@ test_that("many limits at once are those found one by one", {
     expect_lt(max(abs(together$lower[some] - alone[1, ]) / size), 1e-10)
     expect_lt(max(abs(together$upper[some] - alone[2, ]) / size), 1e-10)
   }
-  expect_identical(core_ncp_limits(c(1, NA), c(5, 5), 0.95)$lower[[2]], NA_real_)
+  expect_missing(core_ncp_limits(c(1, NA), c(5, 5), 0.95)$lower[[2]])
 })
 
 test_that("the small-sample factor equals its closed form and its series", {
@@ -46,7 +46,7 @@ test_that("the small-sample factor equals its closed form and its series", {
   expect_relative(core_hedges_factor(2), 1 / sqrt(pi), 1e-14)
   # Large df: J = 1 - 3/(4 df) - 7/(32 df^2) - ... , exact to 1e-20 at 1e7.
   expect_relative(1 - core_hedges_factor(1e7), 3 / 4e7 + 7 / 32e14, 1e-8)
-  expect_identical(core_hedges_factor(1), NA_real_)
+  expect_missing(core_hedges_factor(1))
 })
 
 test_that("root mean squares stay in range and pass over groups without a say", {

@@ -100,7 +100,7 @@ test_that("the tightest bounds are those at which the larger p is alpha", {
     at <- core_t_sides(estimate, 0.7, 12, -times, 2.5 * times, 0.05)
     expect_relative(max(at$low$p, at$high$p), 0.05, 1e-10)
   }
-  expect_identical(core_tightest(NA_real_, 3), NA_real_)
+  expect_missing(core_tightest(NA_real_, 3))
 })
 
 test_that("p of both sides moves with rounding as far as brute force finds", {

@@ -88,7 +88,7 @@ test_that("estimates: within blocks by least squares, Welch's t, spread", {
   run <- core_flip_sample(c(1, 2, 4, 6), run = c(1, 1, 2, 2))
   expect_equal(core_flip_estimate(run, run$values / 10, 10)$estimate, 13 / 4)
   expect_true(core_permuted_estimate(core_group_sample(c(1, 1), c(2, 2)))$flat)
-  expect_true(is.na(core_permuted_estimate(core_group_sample(1, c(2, 3)))$se))
+  expect_missing(core_permuted_estimate(core_group_sample(1, c(2, 3)))$se)
 })
 
 test_that("every way of counting sums finds the tails and limits of a list", {
@@ -196,6 +196,8 @@ test_that("trimmed means and medians: tails and limits of a list", {
     rough <- core_permuted_estimate(sample)$rough
     found <- core_location_inference(sample, "trimmed", c(0.06, 0.06), rough)
     expect_listed(found, sample, 0.06, trimmed)
+    values <- split(sample$values / sample$power, sample$times == 0)
+    expect_equal(found$estimate, trimmed(values[[1]], values[[2]]))
     found <- core_location_inference(sample, "median", c(0.06, 0.06), rough)
     expect_listed(found, sample, 0.06, middle)
   }
@@ -217,6 +219,12 @@ test_that("random draws: the observed one counts, seeds and threads", {
   expect_equal(one$high$p, (one$counts[["at_least"]] + 1) / 1000)
   expect_identical(one, core_sums_inference(sample, c(0.025, 0.025), 999, 5, 2L))
   expect_false(identical(one$counts, core_sums_inference(sample, c(0.025, 0.025), 999, 6)$counts))
+  # Shares of the work, as workers have them.
+  halves <- function(count, step, work) list(work(0, step), work(step, count))
+  for (drawn in list(sample, core_flip_sample(ten[[1]] - ten[[2]]))) {
+    at_once <- core_sums_inference(drawn, c(0.025, 0.025), 1999, 5)
+    expect_identical(core_sums_inference(drawn, c(0.025, 0.025), 1999, 5, shares = halves), at_once)
+  }
   # Number 25 of 1000, less the observed one and draws that are the observed assignment again.
   expect_identical(core_limit_number(1000, 0.025, 1), 25)
   expect_identical(core_within(462, 0.025), 11)
@@ -224,9 +232,9 @@ test_that("random draws: the observed one counts, seeds and threads", {
   expect_identical(core_within(1000, (1 - 0.95) / 2), 25)
   counted <- core_counted_tails(list(at_least = 3, at_most = 8), 10, TRUE)
   expect_equal(c(counted$high$p, counted$low$p), c(0.4, 0.9))
-  expect_identical(core_limit_number(20, 0.025, 1), NA_real_)
+  expect_missing(core_limit_number(20, 0.025, 1))
   expect_identical(core_limit_number(40, 0.025, 1), 1)
-  expect_identical(core_limit_number(40, 0.025, 3), NA_real_)
+  expect_missing(core_limit_number(40, 0.025, 3))
 })
 
 test_that("p of the question from both tails", {
@@ -237,6 +245,9 @@ test_that("p of the question from both tails", {
   expect_equal(one_sided$p, 0.9)
   sample <- core_group_sample(ten[[1]], ten[[2]], 1)
   expect_equal(core_from_shift(sample, 3), 1.3)
+  # A shift that is lost beside the null value keeps its side.
+  far <- list(beyond = 1e17, power = 1)
+  expect_identical(core_from_shift(far, c(-1, 0, 1)) - 1e17, c(-16, 0, 16))
   expect_equal(core_limit_guesses(2, 1, 0.025), 2 + c(-1, 1) * qnorm(0.975))
   expect_identical(core_fine_step(1000), 1)
   expect_identical(core_fine_step(10), 1 / 16)

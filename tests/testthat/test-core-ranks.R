@@ -201,15 +201,32 @@ test_that("degenerate samples have a reason, extreme ones an answer", {
 test_that("pairwise values are picked by place, missing places stay missing", {
   expect_identical(core_pairwise_at(c(1, 4), c(0, 2), c(1, NA, 4, 1)), c(-1, NA, 4, -1))
   expect_identical(core_pairwise_at(c(1, 4), NULL, 1:3), c(2, 5, 8))
-  expect_identical(core_pairwise_at(c(1, 4), NULL, NA), NA_real_)
+  expect_missing(core_pairwise_at(c(1, 4), NULL, NA))
 })
 
 test_that("the cost model knows what is out of reach", {
   expect_true(core_rank_sum_cost(100, 100, TRUE)$seconds < 0.1)
   expect_false(core_rank_sum_cost(3000, 3000, TRUE)$possible)
+  # Numbers of subsets of half the ranks still fit, those of all would not.
+  expect_true(core_rank_sum_cost(900, 900, TRUE)$possible)
   expect_true(core_rank_sum_cost(10, 3000, TRUE)$possible)
   expect_gt(core_rank_sum_cost(1e6, 1e6, TRUE)$seconds, 1e9)
   expect_false(core_rank_sum_cost(1e6, 1e6, FALSE)$possible)
+})
+
+test_that("decimals are counted in whole steps, other numbers stay", {
+  expect_identical(core_whole_steps(list(c(3, 1), 2L)), list(parts = list(c(3, 1), 2), power = 1, whole = TRUE))
+  expect_identical(core_whole_steps(list(c(0.3, 0.25)))[c("power", "whole")], list(power = 100, whole = TRUE))
+  expect_identical(core_whole_steps(list(pi)), list(parts = list(pi), power = 1, whole = FALSE))
+})
+
+test_that("a null value other than 0 moves the first sample, and its ties with it", {
+  moved <- core_rank_samples(c(4, 6, 7, 7), c(2, 5, 5, 8), 2)
+  plain <- core_rank_samples(c(4, 6, 7, 7) - 2, c(2, 5, 5, 8))
+  expect_identical(
+    core_rank_sum_null(core_rank_counts(moved), moved, TRUE, c(0.1, 0.1)),
+    core_rank_sum_null(core_rank_counts(plain), plain, TRUE, c(0.1, 0.1))
+  )
 })
 
 test_that("the curve of U ends in 1", {

@@ -116,7 +116,7 @@ test_that("the smallest n that is enough is found from any guess", {
       expect_lt(asked, 60)
     }
   }
-  expect_identical(core_smallest_enough(function(n) FALSE, 2, 50), NA_real_)
+  expect_missing(core_smallest_enough(function(n) FALSE, 2, 50))
   expect_identical(core_other_size(c(3, 10), 0.25), c(2, 2))
   expect_relative(core_guess_n(1, c(1, 1), 1, FALSE, 0.025, 0.5), 2 * stats::qnorm(0.975)^2 + 2, 1e-12)
 })

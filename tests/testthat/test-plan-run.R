@@ -147,7 +147,7 @@ test_that("p of all planned differences can be adjusted together", {
   text <- paste(readLines(file.path(folder, "out", "report.md")), collapse = " ")
   expect_match(text, "adjusted for the 3 primary tests of the plan", fixed = TRUE)
   alone <- run_quiet(plan_file(c("outputs:" = "adjust: holm\noutputs:")))
-  expect_identical(as.data.frame(alone)$p_adjusted, NA_real_)
+  expect_missing(as.data.frame(alone)$p_adjusted)
   expect_error(read_plan(plan_file(c("outputs:" = "adjust: max_t\noutputs:"))), "must be",
     class = "vandro_error_plan"
   )

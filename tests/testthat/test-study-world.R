@@ -6,7 +6,7 @@ test_that("a world holds what was supposed, in either way of saying it", {
   expect_relative(pairs$difference, 0.5 * sqrt(13), 1e-12)
   expect_true(pairs$paired)
   expect_identical(suppose_world(standardized = 1)$sd, c(1, 1))
-  expect_identical(suppose_world(1, sd_change = 2)$r, NA_real_)
+  expect_missing(suppose_world(1, sd_change = 2)$r)
 })
 
 test_that("what is missing or contradicts is said", {

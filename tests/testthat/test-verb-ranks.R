@@ -138,7 +138,7 @@ test_that("published numbers, the other design and idle options are refused", {
 test_that("several methods stand side by side, and several outcomes are adjusted", {
   answer <- test_difference(height_study(), c("welch", "ranks"))
   expect_identical(answer$table$role, c("primary", "beside"))
-  expect_identical(answer$table$superiority[[1]], NA_real_)
+  expect_missing(answer$table$superiority[[1]])
   text <- paste(format(answer), collapse = " ")
   expect_match(text, "Beside      Mann-Whitney U = 452")
   study <- versus(seedlings, c(height, dry_mass), substrate, groups = c("compost", "peat"))

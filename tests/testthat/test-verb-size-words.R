@@ -19,7 +19,7 @@ test_that("beside a border both words stand, and over the interval the range", {
   expect_identical(words_of(0.17, 0.1, 0.24)$size_word, "below small to small")
   clear <- words_of(0.35, -0.1, 0.8)
   expect_identical(clear$size_word, "small")
-  expect_identical(clear$size_border, NA_real_)
+  expect_missing(clear$size_border)
   expect_identical(clear$size_range, "below small (peat higher) to large (compost higher)")
   expect_identical(words_of(1.5, 1, 2)$size_range, "large (compost higher)")
 })

@@ -12,7 +12,7 @@ test_that("the answer is Welch's test on the differences of the subgroups, and t
   two <- core_estimate_gap(differences$estimate[c(1, 3)], differences$se[c(1, 3)], differences$df[c(1, 3)])
   expect_equal(unlist(table[3, c("estimate", "se", "df")]), unlist(two), ignore_attr = TRUE)
   expect_equal(table$p_adjusted[-1], core_adjust_p(table$p[-1], "holm"))
-  expect_identical(table$p_adjusted[[1]], NA_real_)
+  expect_missing(table$p_adjusted[[1]])
   expect_equal(answer$detail$differences$p, differences$p)
 })
 
