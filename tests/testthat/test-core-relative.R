@@ -100,6 +100,9 @@ test_that("quantiles under assignment leave at most the tail", {
   # The two at 1 go together: half would have to be cut.
   expect_identical(core_relative_quantiles(NA, 0.4, drawn), c(-1, 4))
   expect_identical(core_relative_quantiles(NA, 0.1, drawn), c(-Inf, Inf))
+  # Of 99 draws with the observed one as hundredth, four may be beyond each limit, itself included.
+  drawn <- list(logits = as.double(1:99), weights = rep(1, 99), total = 99, kind = "simulated")
+  expect_identical(core_relative_quantiles(NA, 0.05, drawn), c(4, 96))
   effect <- list(separated = FALSE, t = 2, df = 10, estimate = 0.8)
   expect_missing(core_relative_p(effect, list(n_first = 5, n_second = 5), "higher", NULL)$p_smallest)
 })
