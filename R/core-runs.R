@@ -28,7 +28,6 @@ core_runs <- function(n, length, gaps = integer(), full = FALSE) {
 # Places after which the next position is more than three usual steps away.
 core_gaps <- function(position) {
   step <- diff(position)
-  if (length(step) == 0) return(integer())
   which(step > 3 * stats::median(step))
 }
 

@@ -70,6 +70,8 @@ test_that("under assignment, p counts assignments whose t is as far out, ties de
   wide <- core_rank_samples(seq(1, 3e5), c(0.5, 7.5))
   expect_equal(core_count_assignments(wide), choose(300002, 2))
   expect_identical(core_pooled_runs(samples)$runs, c(1L, 3L, 1L, 1L, 2L, 1L))
+  moved <- core_pooled_runs(core_rank_samples(c(3, 4, 6), c(1, 4), 2))
+  expect_identical(moved, list(runs = c(2L, 1L, 2L), in_first = c(1L, 1L, 1L)))
 })
 
 test_that("random assignments count the observed one, keep their seed, and their interval holds the exact p", {

@@ -27,10 +27,11 @@ test_that("runs are as long as makes them nearly independent, and at least eight
 })
 
 test_that("two groups as sums over full runs", {
-  sample <- core_run_sample(c(1, 2, 3, 4, 9), c(5, 6, 7, 8), c(1, 1, 2, 2, NA), c(1, 1, 2, 2), beyond = 0.5)
-  expect_identical(sample$values, c(30, 70, 110, 150))
-  expect_identical(sample$times, c(2, 2, 0, 0))
-  expect_identical(sample[c("sizes", "chosen", "beyond", "power")], list(sizes = 4, chosen = 2, beyond = 5, power = 10))
+  second <- c(5, 6, 7, 8, 1, 2)
+  sample <- core_run_sample(c(1, 2, 3, 4, 9), second, c(1, 1, 2, 2, NA), rep(1:3, each = 2), beyond = 0.5)
+  expect_identical(sample$values, c(30, 70, 110, 150, 30))
+  expect_identical(sample$times, c(2, 2, 0, 0, 0))
+  expect_identical(sample[c("sizes", "chosen", "beyond", "power")], list(sizes = 5, chosen = 2, beyond = 5, power = 10))
   # Sums of two values shifted by d move by 2 d: the interval is that of means over runs.
   pairs <- rep(1:3, each = 2)
   found <- core_sums_inference(core_run_sample(c(3, 5, 8, 9, 4, 7), c(1, 2, 2, 4, 3, 3), pairs, pairs), 0.1)
