@@ -122,10 +122,10 @@ effect_columns <- function(estimand, study, parts, sheet, ranks, ask, drawn, kno
   })
   methods <- rep_len(found$method %||% method, count)
   shared <- shared_columns(study, methods, NA, list(), sheet)
-  columns <- c(shared[c("outcome", "subgroup", "comparison", "method")], list(estimand = estimand), numbers[
-    c("estimate", "se", "lower", "upper")
-  ], list(
-    level = ask$level, standardizer = effect_divisors(estimand, ranks, study), standardizer_value = numbers$standardizer_value, df = numbers$df,
+  named <- shared[c("outcome", "subgroup", "comparison", "method")]
+  columns <- c(named, list(estimand = estimand), numbers[c("estimate", "se", "lower", "upper")], list(
+    level = ask$level, standardizer = effect_divisors(estimand, ranks, study),
+    standardizer_value = numbers$standardizer_value, df = numbers$df,
     n_first = m[[1]]$n, n_second = m[[2]]$n, use = use_words(estimand, study),
     source = row_sources(estimand, methods, study)
   ))

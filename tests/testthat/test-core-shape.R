@@ -70,6 +70,14 @@ test_that("z of skewness and kurtosis agree with a worked example", {
   # D'Agostino, Belanger & D'Agostino (1990, p. 318): n = 62, root b1 = 1.02, b2 = 4.58.
   expect_lt(abs(core_skewness_z(62, 1.02) - 3.14), 0.015)
   expect_lt(abs(core_kurtosis_z(62, 4.58) - 2.21), 0.01)
+  # Their equations 6 to 19 in 50 digits.
+  n <- c(20, 62, 5500)
+  expect_relative(
+    core_skewness_z(n, c(-0.75, 1, 0.0625)), c(-1.6025382263787101, 3.08221069106068, 1.8930153530725176), 1e-12
+  )
+  expect_relative(
+    core_kurtosis_z(n, c(2.25, 4.5, 2.875)), c(-0.55387501909649523, 2.1524076911265572, -1.9737398037593789), 1e-12
+  )
 })
 
 test_that("the omnibus statistic is the sum of both squares and keeps its level", {

@@ -101,5 +101,8 @@ test_that("normal and exact distributions come together, and the cost is known",
   expect_gt(core_signed_rank_cost(1e6)$seconds, 1e6)
   counts <- core_signed_counts(core_change_sample(changes))
   expect_equal(core_signed_rank_curve(counts, c(-1, counts$total)), c(0, 1))
+  # W of the ranks 1, 2, 3: 0, 1, 2, 3, 3, 4, 5, 6.
+  three <- core_signed_counts(core_change_sample(c(-1, 2, 5)))
+  expect_equal(core_signed_rank_curve(three, c(0.9, 1, 2.6, 3, 4.1)), c(1, 2, 3, 5, 6) / 8)
   expect_identical(core_signed_rank_null(counts, FALSE, 0.025)$kind, "asymptotic")
 })
