@@ -161,7 +161,7 @@ test_that("simulated rates meet the formula, and do not depend on the threads", 
   sums <- c(studies = 10, rejected = 4, undefined = 0, widths = 3, width_sum = 6, width_squares = 14)
   # Widths 1, 2 and 3: variance 1, and two steps each.
   expect_equal(unlist(core_rates_of(sums, 2)[c("half_width", "half_width_se")], use.names = FALSE), c(4, 2 / sqrt(3)))
-  in_steps <- suppose_world(0.3, sd = 1, rounded_to = 0.1)
+  in_steps <- normal_world(0.3, rounded_to = 0.1)
   sides <- core_sides("higher", 0.3, NULL, 0.05)
   expect_identical(plan_for(in_steps, 5, 5, sides)$up_at, 3)
   none <- core_rates_of(c(studies = 10, rejected = 0, undefined = 10, widths = 0, width_sum = 0, width_squares = 0))
