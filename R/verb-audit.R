@@ -108,7 +108,7 @@ audit_line <- function(given, label, call) {
     }
     into <- if (name == "n" && single) "n_first" else if (name %in% both) paste0(name, c("_first", "_second")) else name
     # Numbers of one argument are written with as many decimals.
-    line[into] <- as.list(if (is.numeric(value)) written_alike(value) else as.character(value))
+    line[into] <- as.list(printed_text(value))
   }
   stats::setNames(list(line), label %||% "the printed numbers")
 }
@@ -142,13 +142,18 @@ audit_lines <- function(data, given, call) {
   known <- intersect(core_audit_trust, names(data))
   other <- setdiff(names(data), c(known, "outcome"))
   if (length(other)) inform_vandro(c("i" = "Not looked at: column{?s} {.val {other}}."), "columns", columns = other)
-  text <- lapply(data[known], function(column) if (is.numeric(column)) written_alike(column) else as.character(column))
+  text <- lapply(data[known], printed_text)
   lines <- lapply(seq_len(nrow(data)), function(i) {
     line <- lapply(text, `[[`, i)
     line[!vapply(line, function(x) is.na(x) || !nzchar(trimws(x)), NA)]
   })
   labels <- if (is.null(data$outcome)) paste("row", seq_along(lines)) else as.character(data$outcome)
   stats::setNames(lines, make.unique(labels, " "))
+}
+
+# Bytes that are no text are shown as bytes, for the error that follows.
+printed_text <- function(x) {
+  if (is.numeric(x)) written_alike(x) else iconv(enc2utf8(as.character(x)), "UTF-8", "UTF-8", sub = "byte")
 }
 
 # "22.10", "<.001", "-1.2e-5" -> the numbers that are printed so.

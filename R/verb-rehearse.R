@@ -210,7 +210,7 @@ check_ratio <- function(ratio, study, n, call) {
 
 # Designs as pairs of sizes.
 check_sizes <- function(n, study, call) {
-  designs <- if (is.list(n)) n else list(n)
+  designs <- if (is.list(n) && length(n)) n else list(n)
   lapply(designs, function(one) {
     if (is.numeric(one) && length(one) == 1) one <- rep(one, 2)
     wrong <- !is.numeric(one) || length(one) != 2 || anyNA(one) || any(one < 2 | one > 1e7 | one != round(one))

@@ -127,4 +127,5 @@ test_that("what is no printed number is refused by name", {
     tryCatch(audit_numbers(t = "two", df = "3"), error = conditionMessage), "as it is printed",
     fixed = TRUE
   )
+  expect_error(audit_numbers(t = "\xff\xfe", df = "3"), "<ff><fe>", class = "vandro_error_bad_value", fixed = TRUE)
 })

@@ -133,6 +133,7 @@ test_that("what cannot be asked is refused with the reason", {
   refused(rehearse_study(world), "contradiction")
   refused(rehearse_study(world, n = 20, power = 0.8), "contradiction")
   refused(rehearse_study(world, n = 1), "bad_value")
+  refused(rehearse_study(world, n = list()), "bad_value")
   refused(rehearse_study(world, n = c(20, 2.5)), "bad_value")
   refused(rehearse_study(world, power = 0.05), "bad_value")
   refused(rehearse_study(world, power = 1), "bad_value")
