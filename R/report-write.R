@@ -41,9 +41,13 @@
 #'   beside an answer to it or two answers of one verb about one study, and those of the verbs. The file is written
 #'   whole or not at all.
 #' @examples
-#' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", label = "Stem height")
+#' study <- versus(seedlings, height, substrate,
+#'   groups = c("compost", "peat"), unit = "cm", label = "Stem height"
+#' )
 #' file <- tempfile(fileext = ".html")
-#' write_report(study, file, title = "Seedlings on two substrates", text = "Grown in house 2.\n\nWatered twice a day.")
+#' write_report(study, file,
+#'   title = "Seedlings on two substrates", text = "Grown in house 2.\n\nWatered twice a day."
+#' )
 #'
 #' # Several comparisons, each with the answers it was asked for
 #' probes <- versus_paired(moisture, probe_a, probe_b, unit = "%", label = "Soil moisture")

@@ -36,7 +36,9 @@
 #' versus_summary(n = c(18, 20), mean = c(22.1, 19.8), se = c(0.92, 0.72))
 #'
 #' # Pairs: both SDs and their correlation, or the changes alone
-#' versus_paired_summary(n = 22, mean = c(214, 148), sd = c(41, 36), r = 0.62, groups = c("noon", "dawn"))
+#' versus_paired_summary(
+#'   n = 22, mean = c(214, 148), sd = c(41, 36), r = 0.62, groups = c("noon", "dawn")
+#' )
 #' versus_paired_summary(n = 22, mean_change = 66, sd_change = 33.6)
 #' @export
 versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..., se = NULL,

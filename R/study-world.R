@@ -28,7 +28,9 @@
 #'   its own.
 #' @section Errors: `vandro_error_bad_value`, `vandro_error_missing_ingredient`, `vandro_error_contradiction`.
 #' @examples
-#' world <- suppose_world(2.5, sd = c(3, 4), groups = c("compost", "peat"), unit = "cm", label = "Stem height")
+#' world <- suppose_world(2.5,
+#'   sd = c(3, 4), groups = c("compost", "peat"), unit = "cm", label = "Stem height"
+#' )
 #' world
 #' pairs <- suppose_world(standardized = 0.5, r = 0.6, groups = c("noon", "dawn"))
 #' vary_world(world, sd_ratio = c(1, 2, 4))

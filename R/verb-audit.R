@@ -44,7 +44,8 @@
 #' @references Davis, E. (1987). Constraint propagation with interval labels. *Artificial Intelligence* 32, 281-331.
 #' @examples
 #' audit_numbers(
-#'   n = c(18, 20), mean = c("22.1", "19.8"), sd = c("3.9", "3.2"), t = "2.00", df = "36", p = ".13", d = "0.65",
+#'   n = c(18, 20), mean = c("22.1", "19.8"), sd = c("3.9", "3.2"), t = "2.00", df = "36",
+#'   p = ".13", d = "0.65",
 #'   groups = c("compost", "peat"), unit = "cm", label = "Stem height"
 #' )
 #' audit_numbers(t = "2.10", df = "30", p = "<.05")

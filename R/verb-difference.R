@@ -318,7 +318,9 @@
 #' test_difference(benches, "permutation", seed = 1)
 #'
 #' # Four outcomes together, and one outcome on every bench
-#' traits <- versus(seedlings, c(height, leaf_area, dry_mass, chlorophyll), substrate, groups = c("compost", "peat"))
+#' traits <- versus(seedlings, c(height, leaf_area, dry_mass, chlorophyll), substrate,
+#'   groups = c("compost", "peat")
+#' )
 #' test_difference(traits, adjust = "max_t", simultaneous = TRUE, draws = 999, seed = 1)
 #' test_difference(versus(seedlings, height, substrate, groups = c("compost", "peat"), each = bench))
 #' @export

@@ -70,7 +70,9 @@
 #'   Rouder, J. N., Speckman, P. L., Sun, D., Morey, R. D. & Iverson, G. (2009). Bayesian t tests for accepting and
 #'   rejecting the null hypothesis. *Psychonomic Bulletin & Review* 16, 225-237, eq. 1.
 #' @examples
-#' study <- versus(seedlings, chlorophyll, substrate, groups = c("compost", "peat"), label = "Chlorophyll")
+#' study <- versus(seedlings, chlorophyll, substrate,
+#'   groups = c("compost", "peat"), label = "Chlorophyll"
+#' )
 #' weigh_evidence(study)
 #' weigh_evidence(study, within = 0.2, strength_words = "jeffreys_1961")
 #' autoplot(weigh_evidence(study))

@@ -19,7 +19,9 @@
 #'
 #'   Marsaglia, G. & Bray, T. A. (1964). A convenient method for generating normal variables. *SIAM Review* 6, 260-264.
 #' @examples
-#' world <- suppose_world(2.5, sd = c(3, 4), groups = c("compost", "peat"), unit = "cm", label = "Stem height")
+#' world <- suppose_world(2.5,
+#'   sd = c(3, 4), groups = c("compost", "peat"), unit = "cm", label = "Stem height"
+#' )
 #' made_up <- make_up_study(world, n = c(24, 22), seed = 7)
 #' test_difference(made_up)
 #' head(as.data.frame(made_up))

@@ -15,7 +15,9 @@
 #' @section Errors: `vandro_error_bad_value`, `vandro_error_not_an_answer`.
 #' @seealso [weigh_evidence()] for the formulas.
 #' @examples
-#' study <- versus(seedlings, chlorophyll, substrate, groups = c("compost", "peat"), label = "Chlorophyll")
+#' study <- versus(seedlings, chlorophyll, substrate,
+#'   groups = c("compost", "peat"), label = "Chlorophyll"
+#' )
 #' try_priors(weigh_evidence(study), c(0.2, 0.5, 1, 2))
 #' @export
 try_priors <- function(x, widths = NULL, ..., points = 81, outcome = NULL) {

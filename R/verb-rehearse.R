@@ -73,7 +73,9 @@
 #'   Phillips, K. F. (1990). Power of the two one-sided tests procedure in bioequivalence. *Journal of Pharmacokinetics
 #'   and Biopharmaceutics* 18, 137-144.
 #' @examples
-#' world <- suppose_world(2.5, sd = c(3, 4), groups = c("compost", "peat"), unit = "cm", label = "Stem height")
+#' world <- suppose_world(2.5,
+#'   sd = c(3, 4), groups = c("compost", "peat"), unit = "cm", label = "Stem height"
+#' )
 #' rehearse_study(world, n = c(24, 24))
 #' rehearse_study(world, power = 0.8)
 #' rehearse_study(world, n = list(20, 30, 40), method = c("welch", "student"))

@@ -39,7 +39,9 @@
 #'   330-336.
 #' @seealso [test_difference()] for the differences themselves.
 #' @examples
-#' benches <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", each = bench)
+#' benches <- versus(seedlings, height, substrate,
+#'   groups = c("compost", "peat"), unit = "cm", each = bench
+#' )
 #' test_difference(benches)
 #' compare_subgroups(benches)
 #' autoplot(compare_subgroups(benches))
