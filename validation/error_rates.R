@@ -1,7 +1,8 @@
 # How often every test rejects what is true, and so how often the interval that agrees with it misses the true value:
 # writes inst/validation/error_rates.csv, the map of the vignette on validation. Run after `make install` from the
-# project's root: Rscript validation/error_rates.R [replications] [cores]   (40 minutes for 20000 on two cores).
+# project's root: Rscript validation/error_rates.R [replications] [cores]   (an hour and a half for 20000 on two cores).
 suppressMessages(library(vandro))
+source("validation/resumed.R")
 core <- asNamespace("vandro")
 arguments <- as.integer(commandArgs(trailingOnly = TRUE))
 replications <- c(arguments, 20000L)[[1]]
@@ -349,15 +350,10 @@ for (name in c(names(shapes), "first spread twice the second")) {
   for (k in c(2, 5)) for (n in c(5, 10, 20, 50)) add(subgroup_task, name, k, n)
 }
 for (n in c(5, 10, 20, 50, 500)) add(evidence_task, n)
-# What is done is kept, so that a run that was cut short goes on; `rm -r .build/error_rates` starts anew.
-kept <- file.path(".build", "error_rates", replications)
-dir.create(kept, recursive = TRUE, showWarnings = FALSE)
 rows <- parallel::mclapply(seq_along(tasks), function(i) {
-  file <- file.path(kept, paste0(i, ".rds"))
-  if (file.exists(file)) return(readRDS(file))
-  found <- do.call(tasks[[i]]$task, c(tasks[[i]]$with, list(seed = 20261128 + i)))
-  saveRDS(found, file)
-  found
+  resumed(file.path("error_rates", replications), i, function() {
+    do.call(tasks[[i]]$task, c(tasks[[i]]$with, list(seed = 20261128 + i)))
+  })
 }, mc.cores = cores, mc.preschedule = FALSE)
 broken <- !vapply(rows, is.data.frame, NA)
 if (any(broken)) stop("Task ", which(broken)[[1]], ": ", format(rows[[which(broken)[[1]]]]))

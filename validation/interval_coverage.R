@@ -1,6 +1,7 @@
 # How often do the intervals of gauge_effect() hold the true effect? Run from the project's root after
 # `make install`: Rscript validation/interval_coverage.R [replications] [cores]   (two hours for 20000 on two cores).
 # Writes inst/validation/interval_coverage.csv, which the vignette on effect sizes tabulates.
+source("validation/resumed.R")
 arguments <- as.integer(commandArgs(trailingOnly = TRUE))
 replications <- if (length(arguments) > 0) arguments[[1]] else 20000L
 cores <- if (length(arguments) > 1) arguments[[2]] else 2L
@@ -169,14 +170,9 @@ paired_cell <- function(cell, seed) {
   )
 }
 
-# What is done is kept, so that a run that was cut short goes on; `rm -r .build/interval_coverage` starts anew.
-kept <- file.path(".build", "interval_coverage", replications)
-dir.create(kept, recursive = TRUE, showWarnings = FALSE)
 run <- function(cells, one, offset) {
   parallel::mclapply(seq_len(nrow(cells)), function(i) {
-    file <- file.path(kept, paste0(offset + i, ".rds"))
-    if (!file.exists(file)) saveRDS(one(cells[i, ], offset + i), file)
-    readRDS(file)
+    resumed(file.path("interval_coverage", replications), offset + i, function() one(cells[i, ], offset + i))
   }, mc.cores = cores, mc.preschedule = FALSE)
 }
 found <- c(run(independent_cells(), independent_cell, 1000), run(paired_cells(), paired_cell, 5000))

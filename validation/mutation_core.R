@@ -6,6 +6,7 @@ suppressMessages({
   library(testthat)
   library(vandro)
 })
+source("validation/resumed.R")
 Sys.setenv(NOT_CRAN = "true")
 arguments <- commandArgs(trailingOnly = TRUE)
 per_function <- as.integer(c(arguments, 3)[[1]])
@@ -141,15 +142,9 @@ try_mutant <- function(mutant) {
   }
   if (file.exists(under_way)) readLines(under_way) else NA_character_
 }
-# What is done is kept, so that a run that was cut short goes on; `rm -r .build/mutation` starts anew.
-kept <- file.path(".build", "mutation")
-dir.create(kept, recursive = TRUE, showWarnings = FALSE)
 try_once <- function(mutant) {
-  file <- file.path(kept, paste0(mutant$name, "-", paste(mutant$path, collapse = "."), ".rds"))
-  if (file.exists(file)) return(readRDS(file))
-  found <- try_mutant(mutant)
-  saveRDS(found, file)
-  found
+  place <- paste0(mutant$name, "-", paste(mutant$path, collapse = "."))
+  resumed("mutation", place, function() try_mutant(mutant))
 }
 by <- parallel::mclapply(mutants, try_once, mc.cores = cores, mc.preschedule = FALSE)
 by <- vapply(by, function(x) if (is.character(x)) x[[1]] else "a crash", "")

@@ -1,6 +1,7 @@
 # The same for the kernels: one token of a header of inst/include/vandro is changed, the kernels' tests that include it
 # are compiled and run. Writes inst/validation/mutation_kernels.csv. From the project's root:
 #   Rscript validation/mutation_kernels.R [changes per header] [cores] [pattern of headers]    (an hour for 12)
+source("validation/resumed.R")
 arguments <- commandArgs(trailingOnly = TRUE)
 per_header <- as.integer(c(arguments, 12)[[1]])
 cores <- as.integer(c(arguments[-1], 2)[[1]])
@@ -100,12 +101,7 @@ chosen <- lapply(headers, function(header) {
   all <- sites(header)
   all[sample.int(length(all), min(length(all), 2 * per_header))]
 })
-# What is done is kept, so that a run that was cut short goes on; `rm -r .build/mutation` starts anew.
-kept <- file.path(".build", "mutation")
-dir.create(kept, recursive = TRUE, showWarnings = FALSE)
-found <- lapply(seq_along(headers), function(h) {
-  file <- file.path(kept, sprintf("%s-%d.rds", headers[[h]], per_header))
-  if (file.exists(file)) return(readRDS(file))
+of_header <- function(h) {
   done <- parallel::mclapply(seq_along(chosen[[h]]), function(k) {
     # Every second one is a spare.
     if (k > per_header + 2) return(NULL)
@@ -122,8 +118,10 @@ found <- lapply(seq_along(headers), function(h) {
   })
   rows <- do.call(rbind, rows)
   cat(sprintf("%s: %d of %d\n", headers[[h]], sum(!is.na(rows$noticed_by)), nrow(rows)))
-  saveRDS(rows, file)
   rows
+}
+found <- lapply(seq_along(headers), function(h) {
+  resumed("mutation", paste(headers[[h]], per_header, sep = "-"), function() of_header(h))
 })
 table <- do.call(rbind, found)
 utils::write.csv(
