@@ -30,7 +30,7 @@ core_pooled_heterogeneity <- function(estimate, unit, sd, df) {
 }
 
 core_f_tail <- function(f, df, df_second, centre, se) {
-  log_p <- stats::pf(f, df, df_second, lower.tail = FALSE, log.p = TRUE)
+  log_p <- core_f_log_tail(f, df, df_second, FALSE)
   list(
     statistic = f, df = df, df_second = df_second, p = core_p_from_log(log_p), log_p = log_p, centre = centre, se = se
   )

@@ -18,6 +18,38 @@ test_that("the F ratio is the ratio of variances with both tails", {
   expect_identical(core_variance_ratio(a, core_summary_moments(1, 1, NA), 0.95)$reason, "one_value")
 })
 
+test_that("tails of F have a size below the smallest double", {
+  # With an even number of degrees of freedom the incomplete beta function is a finite sum.
+  finite <- function(f, df, df_second) {
+    a <- df_second / 2
+    j <- seq_len(df / 2) - 1
+    x <- -log1p(f * df / df_second)
+    y <- -log1p(df_second / df / f)
+    terms <- lgamma(a + j) - lgamma(a) - lgamma(j + 1) + j * y
+    a * x + max(terms) + log(sum(exp(terms - max(terms))))
+  }
+  for (df in c(2, 4, 30, 80)) for (df_second in c(3, 50, 1e6)) for (f in c(3, 30, 400, 1e10, 1e200)) {
+    expect_relative(core_f_log_tail(f, df, df_second, FALSE), finite(f, df, df_second), 1e-9)
+    expect_relative(core_f_log_tail(1 / f, df_second, df, TRUE), finite(f, df, df_second), 1e-9)
+  }
+  expect_lt(core_f_log_tail(400, 80, 1e6, FALSE), -15000)
+  expect_identical(core_f_log_tail(400, 80, 1e6, TRUE), 0)
+  expect_relative(core_f_log_tail(0.5, 7, 9, FALSE), stats::pf(0.5, 7, 9, lower.tail = FALSE, log.p = TRUE), 1e-14)
+  expect_identical(core_f_log_tail(0, 7, 9, FALSE), 0)
+  # 1e8 * 1e302 has no double; the tail is 1 - (1 - 2e-310)^5e7.
+  expect_relative(core_f_log_tail(1e302, 1e8, 2, FALSE), -log(1e302), 1e-12)
+  # Where both ways have an answer, they agree.
+  for (x in c(1e-10, 0.1, 0.2)) {
+    front <- 20 * log(x) + 30 * log1p(-x) - lbeta(20, 30) - log(20)
+    expect_relative(
+      front + log(core_beta_fraction(x, 20, 30)), stats::pbeta(x, 20, 30, log.p = TRUE), 1e-13
+    )
+  }
+  many <- core_variance_ratio(core_summary_moments(30, 0, 40), core_summary_moments(1e6, 0, 1), 0.95)
+  expect_lt(many$log_p, -2e4)
+  expect_true(is.finite(many$log_p))
+})
+
 test_that("spreads of pairs are compared by the correlation of sums and differences", {
   set.seed(1)
   x <- rnorm(15)
