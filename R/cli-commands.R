@@ -151,19 +151,7 @@ cli_study_file <- function(parsed) {
 
 cli_study_published <- function(parsed, published) {
   options <- parsed$options
-  if (length(parsed$files)) {
-    abort_usage(c(
-      "Published numbers are given without a FILE.",
-      "x" = "A file was given too: {.file {parsed$files[[1]]}}."
-    ))
-  }
-  for (name in c(
-    "by", "first", "second", "id", "change", "counts", "order", "blocks", "each", "missing", "scale-by", "rows-in-order"
-  )) {
-    if (!is.null(options[[name]]) && !isFALSE(options[[name]])) {
-      abort_usage("Option {.code --{name}} needs a FILE, not published numbers.")
-    }
-  }
+  refuse_file_options(parsed)
   if (!"n" %in% published) abort_usage("Missing: {.code --n}, the published sizes.")
   paired <- isTRUE(options$paired) || any(c("r", "mean-change", "sd-change", "se-change") %in% published)
   groups <- cli_groups(options)
@@ -190,6 +178,21 @@ cli_study_published <- function(parsed, published) {
     abort_usage("Missing: {.code --sd} or {.code --se}, or {.code --lower} and {.code --upper}.")
   }
   do.call(versus_summary, c(list(cli_numbers(options, "n", 2)), numbers, common))
+}
+
+refuse_file_options <- function(parsed) {
+  if (length(parsed$files)) {
+    abort_usage(c(
+      "Published numbers are given without a FILE.",
+      "x" = "A file was given too: {.file {parsed$files[[1]]}}."
+    ))
+  }
+  for (name in c(
+    "by", "first", "second", "id", "change", "counts", "order", "blocks", "each", "missing", "scale-by", "rows-in-order"
+  )) {
+    given <- parsed$options[[name]]
+    if (!is.null(given) && !isFALSE(given)) abort_usage("Option {.code --{name}} needs a FILE, not published numbers.")
+  }
 }
 
 cli_plot <- function(parsed) {

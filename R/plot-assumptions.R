@@ -145,20 +145,24 @@ draw_spread <- function(study, outcome, look, level) {
       breaks = c(2, 1), labels = paste0(wrap_label(study$groups, 18), "\n", label),
       expand = ggplot2::expansion(add = 0.15)
     ) +
-    figure_labels(
-      look,
-      x = paste0("Distance from centre", if (!is.null(outcome$unit)) sprintf(" (%s)", outcome$unit)),
-      caption = wrap_caption(
-        if (!is.null(values)) "Above each bar: values less the median of their group.",
-        sprintf("Thick bars: one SD to either side; thin ones: upper limit of its %s interval,", format_percent(level)),
-        "exact for normal populations.", left_out_caption(study, outcome)
-      ),
-      alt = sprintf(
-        "Spread of %s: SD %s in %s, %s in %s.", outcome$label, format_number(data$sds$sd[[1]], decimals),
-        study$groups[[1]], format_number(data$sds$sd[[2]], decimals), study$groups[[2]]
-      )
-    ) +
+    spread_labels(study, outcome, data$sds$sd, !is.null(values), level, look) +
     figure_theme(look$base_size)
+}
+
+spread_labels <- function(study, outcome, sd, values, level, look) {
+  sd <- format_number(sd, outcome_decimals(outcome))
+  figure_labels(
+    look,
+    x = paste0("Distance from centre", unit_in_brackets(outcome)),
+    caption = wrap_caption(
+      if (values) "Above each bar: values less the median of their group.",
+      sprintf("Thick bars: one SD to either side; thin ones: upper limit of its %s interval,", format_percent(level)),
+      "exact for normal populations.", left_out_caption(study, outcome)
+    ),
+    alt = sprintf(
+      "Spread of %s: SD %s in %s, %s in %s.", outcome$label, sd[[1]], study$groups[[1]], sd[[2]], study$groups[[2]]
+    )
+  )
 }
 
 deviation_points <- function(data, study) {

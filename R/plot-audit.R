@@ -63,15 +63,19 @@ draw_audit <- function(answer, i, look) {
       breaks = data$y, labels = data$label, limits = c(0.4, nrow(data) + 0.6), expand = c(0, 0)
     ) +
     ggplot2::scale_x_continuous(breaks = -4:4, limits = c(-4.2, if (k < 0.9) 10.5 else 7.6), expand = c(0, 0)) +
-    figure_labels(
-      look,
-      x = "Distance from the printed number\n(units of its last digit)",
-      caption = wrap_caption(
-        width = 64,
-        "Band: what rounds to the printed number. Bars: what the other numbers allow (at the right in figures); clear",
-        "of the band a number does not fit.", sprintf("Verdict: %s.", audit_verdict(answer, i))
-      ),
-      alt = sprintf("Audit of %s: %s.", outcome$label, audit_verdict(answer, i))
-    ) +
+    audit_labels(outcome, audit_verdict(answer, i), look) +
     figure_theme(look$base_size)
+}
+
+audit_labels <- function(outcome, verdict, look) {
+  figure_labels(
+    look,
+    x = "Distance from the printed number\n(units of its last digit)",
+    caption = wrap_caption(
+      width = 64,
+      "Band: what rounds to the printed number. Bars: what the other numbers allow (at the right in figures); clear",
+      "of the band a number does not fit.", sprintf("Verdict: %s.", verdict)
+    ),
+    alt = sprintf("Audit of %s: %s.", outcome$label, verdict)
+  )
 }

@@ -145,6 +145,18 @@ verdict_lines <- c(
   equivalent = "solid", "different but within bounds" = "solid", different = "22", inconclusive = "22"
 )
 
+declared_bound <- function(at, right, k) {
+  list(
+    ggplot2::annotate("segment", x = at$size, xend = at$size, y = 0, yend = 1.05, colour = ink, linewidth = 0.5 * k),
+    ggplot2::geom_point(data = at, size = 4 * k, shape = 18, colour = ink),
+    ggplot2::annotate(
+      "text",
+      x = at$size, y = 1.07, hjust = if (right) 1 else 0, vjust = 0, label = "declared", size = 3.3 * k,
+      colour = ink, fontface = "bold"
+    )
+  )
+}
+
 # p of both sides together over the bounds; the declared ones stand out.
 draw_bounds <- function(answer, look) {
   k <- look$base_size / 11
@@ -168,16 +180,7 @@ draw_bounds <- function(answer, look) {
       linewidth = 1.6 * k
     ) +
     bounds_points(data, present, k) +
-    ggplot2::annotate(
-      "segment",
-      x = at$size, xend = at$size, y = 0, yend = 1.05, colour = ink, linewidth = 0.5 * k
-    ) +
-    ggplot2::geom_point(data = at, size = 4 * k, shape = 18, colour = ink) +
-    ggplot2::annotate(
-      "text",
-      x = at$size, y = 1.07, hjust = if (at$size > stats::median(data$size)) 1 else 0, vjust = 0,
-      label = "declared", size = 3.3 * k, colour = ink, fontface = "bold"
-    ) +
+    declared_bound(at, right = at$size > stats::median(data$size), k) +
     ggplot2::scale_colour_manual(values = verdict_colours[present], drop = FALSE) +
     ggplot2::scale_linetype_manual(values = verdict_lines[present], drop = FALSE) +
     ggplot2::scale_y_continuous(breaks = seq(0, 1, 0.25), limits = c(0, 1.16), expand = c(0, 0.01)) +

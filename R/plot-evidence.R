@@ -117,6 +117,16 @@ posterior_caption <- function(answer, outcome) {
   )
 }
 
+declared_width <- function(at, k) {
+  list(
+    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y), at, size = 3.4 * k, shape = 18, colour = ink),
+    ggplot2::geom_text(
+      ggplot2::aes(.data$x, .data$y, label = .data$label), at,
+      hjust = -0.06, vjust = -0.9, size = 3.3 * k, colour = ink, fontface = "bold"
+    )
+  )
+}
+
 # Posterior and factor over one shared axis of prior widths.
 draw_widths <- function(tried, look) {
   k <- look$base_size / 11
@@ -140,11 +150,7 @@ draw_widths <- function(tried, look) {
       colour = group_colours[[1]], linewidth = 0.9 * k
     ) +
     ggplot2::geom_line(ggplot2::aes(y = .data$log_bf), factor, colour = group_colours[[2]], linewidth = 0.9 * k) +
-    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y), parts$declared, size = 3.4 * k, shape = 18, colour = ink) +
-    ggplot2::geom_text(
-      ggplot2::aes(.data$x, .data$y, label = .data$label), parts$declared,
-      hjust = -0.06, vjust = -0.9, size = 3.3 * k, colour = ink, fontface = "bold"
-    ) +
+    declared_width(parts$declared, k) +
     ggplot2::facet_wrap(~ .data$part, ncol = 1, scales = "free_y") +
     ggplot2::coord_cartesian(clip = "off") +
     ggplot2::scale_x_continuous(

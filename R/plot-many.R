@@ -80,7 +80,6 @@ draw_intervals <- function(answer, look) {
   joint <- data[!is.na(data$joint_lower), ]
   none <- unique(data$none)
   shade <- ifelse(data$decided, ink, faint)
-  lost <- length(answer$study$outcomes) - nrow(data)
   look$title <- look$title %||%
     wrap_label(sprintf("%s: %s", many_title(answer$study), study_direction(answer$study)), 58)
   ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$place)) +
@@ -99,20 +98,25 @@ draw_intervals <- function(answer, look) {
     ggplot2::scale_y_continuous(
       breaks = if (few) data$place, labels = if (few) wrap_label(data$name, 28), expand = ggplot2::expansion(add = 0.8)
     ) +
-    figure_labels(
-      look,
-      x = many_axis(answer, standardized),
-      caption = wrap_caption(
-        many_bars(answer, data, standardized), many_dark(answer), "Dotted line: the null value.",
-        if (lost > 0) sprintf("No result for %s.", format_count(lost))
-      ),
-      alt = sprintf(
-        "Intervals of %d differences in order of size, from %s to %s; %d significant%s.", nrow(data),
-        format_number(data$estimate[[1]]), format_number(data$estimate[[nrow(data)]]), sum(data$decided),
-        if (any(!is.na(answer$table$p_adjusted))) " after adjustment" else ""
-      )
-    ) +
+    intervals_labels(answer, data, standardized, look) +
     figure_theme(look$base_size)
+}
+
+intervals_labels <- function(answer, data, standardized, look) {
+  lost <- length(answer$study$outcomes) - nrow(data)
+  figure_labels(
+    look,
+    x = many_axis(answer, standardized),
+    caption = wrap_caption(
+      many_bars(answer, data, standardized), many_dark(answer), "Dotted line: the null value.",
+      if (lost > 0) sprintf("No result for %s.", format_count(lost))
+    ),
+    alt = sprintf(
+      "Intervals of %d differences in order of size, from %s to %s; %d significant%s.", nrow(data),
+      format_number(data$estimate[[1]]), format_number(data$estimate[[nrow(data)]]), sum(data$decided),
+      if (any(!is.na(answer$table$p_adjusted))) " after adjustment" else ""
+    )
+  )
 }
 
 many_title <- function(study) {

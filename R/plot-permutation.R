@@ -1,17 +1,17 @@
 # Figures of permutation tests: the distribution under reassignment, and what pairing is worth.
 
+permuted_observed <- function(data, outcome) {
+  if (data$studentized) return(paste("observed t =", format_number(data$observed, 2)))
+  paste("observed:", with_unit(format_number(data$observed, outcome_decimals(outcome)), outcome$unit))
+}
+
 draw_permuted_null <- function(answer, outcome, look, curve) {
   k <- look$base_size / 11
   study <- answer$study
   row <- outcome_rows(answer, outcome, "primary")
   detail <- answer_detail(answer, outcome, "permutation")
   data <- permuted_null_bars(answer, outcome)
-  decimals <- outcome_decimals(outcome)
-  shown <- if (data$studentized) {
-    paste("observed t =", format_number(data$observed, 2))
-  } else {
-    paste("observed:", with_unit(format_number(data$observed, decimals), outcome$unit))
-  }
+  shown <- permuted_observed(data, outcome)
   look$title <- look$title %||% default_title(outcome, study)
   share <- if (row$expect == "either" && !data$both) {
     sprintf("shaded share: %s\ntwice that is p", bare_p(data$share))

@@ -161,10 +161,7 @@ refused_words <- function(x, outcome) {
 }
 
 cross_notes <- function(x, rows, outcome) {
-  few <- rows[!is.na(rows$p_smallest) & rows$p_smallest > rows$alpha, ]
   primary <- rows[rows$role == "primary", ]
-  # Complete separation leaves no statistic.
-  apart <- rows[rows$estimand == "superiority" & is.na(rows$statistic), ]
   c(
     if (other_level(x, rows)) {
       sprintf(
@@ -182,6 +179,28 @@ cross_notes <- function(x, rows, outcome) {
         "No value is flagged: nothing lies beyond 1.5 box lengths from the quartiles (Tukey 1977)."
       }
     },
+    cross_limit_notes(rows),
+    if (!is.null(x$settings$seed)) {
+      sprintf(
+        "Random assignments: %s draws, seed %s.", format_count(x$settings$draws), format_count(x$settings$seed)
+      )
+    },
+    if (!is.na(primary$p_adjusted)) {
+      sprintf("The declared method's p, adjusted for several outcomes: %s.", format_p(primary$p_adjusted, label = ""))
+    },
+    if (!is.null(rows$bound_low) && is.null(x$settings$reason)) {
+      "No reason is on record for these bounds; they are the analyst's, not the data's."
+    },
+    if (!is.null(x$settings$reason)) paste0("Reason: ", sub("[.]$", "", x$settings$reason), ".")
+  )
+}
+
+# What the sizes and the values leave to some methods.
+cross_limit_notes <- function(rows) {
+  few <- rows[!is.na(rows$p_smallest) & rows$p_smallest > rows$alpha, ]
+  # Complete separation leaves no statistic.
+  apart <- rows[rows$estimand == "superiority" & is.na(rows$statistic), ]
+  c(
     if (nrow(few)) {
       sprintf(
         "With these sizes p cannot get below alpha %s by %s.", format_short(rows$alpha[[1]]),
@@ -196,19 +215,7 @@ cross_notes <- function(x, rows, outcome) {
         ),
         paste(cross_row_names(apart, both = TRUE), collapse = ", ")
       )
-    },
-    if (!is.null(x$settings$seed)) {
-      sprintf(
-        "Random assignments: %s draws, seed %s.", format_count(x$settings$draws), format_count(x$settings$seed)
-      )
-    },
-    if (!is.na(primary$p_adjusted)) {
-      sprintf("The declared method's p, adjusted for several outcomes: %s.", format_p(primary$p_adjusted, label = ""))
-    },
-    if (!is.null(rows$bound_low) && is.null(x$settings$reason)) {
-      "No reason is on record for these bounds; they are the analyst's, not the data's."
-    },
-    if (!is.null(x$settings$reason)) paste0("Reason: ", sub("[.]$", "", x$settings$reason), ".")
+    }
   )
 }
 

@@ -109,15 +109,14 @@ rehearse_study <- function(world, n = NULL, method = NULL, ..., expect = "either
     lapply(flat(lapply(sizes, rehearsed_rows, world, name, methods, question, options)), function(row) list(row = row))
   }, worlds, names(worlds) %||% NA_character_, asked$questions))
   tried <- flat(lapply(found, `[[`, "tried"))
+  settings <- c(
+    list(verb = "rehearse_study", n = sizes, method = methods),
+    asked[c("expect", "beyond", "within", "bounds_in", "alpha", "level")], wanted,
+    options[c("ratio", "simulate", "statistic")], if (simulated) options[c("draws", "seed")],
+    list(worlds = lapply(worlds, unclass))
+  )
   new_answer(
-    "rehearsal", bind_rows(lapply(found, `[[`, "row")), study,
-    settings = c(
-      list(
-        verb = "rehearse_study", n = sizes, method = methods, expect = asked$expect, beyond = asked$beyond,
-        within = asked$within, bounds_in = asked$bounds_in, alpha = asked$alpha, level = asked$level
-      ), wanted, options[c("ratio", "simulate", "statistic")], if (simulated) options[c("draws", "seed")],
-      list(worlds = lapply(worlds, unclass))
-    ),
+    "rehearsal", bind_rows(lapply(found, `[[`, "row")), study, settings,
     detail = list(
       worlds = worlds, tried = if (length(tried)) lean_table(bind_rows(unique(tried))), threads = options$threads
     )

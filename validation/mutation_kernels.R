@@ -51,7 +51,8 @@ number <- "(?<![A-Za-z_0-9.])[0-9]+([.][0-9]+)?(?![A-Za-z_0-9.x])"
 sites <- function(header) {
   lines <- readLines(file.path(include, header))
   code <- sub("//.*", "", lines)
-  usable <- grepl("[;{(,]", code) & !grepl("^\\s*(#|template|namespace|struct|class|enum|using|static_assert)", code)
+  usable <- grepl("[;{(,]", code) & !grepl("^\\s*(#|template|namespace|struct|class|enum|using|static_assert)", code) &
+    !c(FALSE, grepl("\\\\$", utils::head(lines, -1)))
   out <- list()
   for (i in which(usable)) {
     for (from in names(swaps)) {
