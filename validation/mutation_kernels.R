@@ -1,9 +1,9 @@
 # The same for the kernels: one token of a header of inst/include/vandro is changed, the kernels' tests that include it
 # are compiled and run. Writes inst/validation/mutation_kernels.csv. From the project's root:
-#   Rscript validation/mutation_kernels.R [changes per header] [cores] [pattern of headers]    (an hour for 12)
+#   Rscript validation/mutation_kernels.R [changes per header] [cores] [pattern of headers]    (half an hour for 3)
 source("validation/resumed.R")
 arguments <- commandArgs(trailingOnly = TRUE)
-per_header <- as.integer(c(arguments, 12)[[1]])
+per_header <- as.integer(c(arguments, 3)[[1]])
 cores <- as.integer(c(arguments[-1], 2)[[1]])
 pattern <- c(arguments[-(1:2)], ".")[[1]]
 set.seed(20261128)

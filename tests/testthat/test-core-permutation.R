@@ -270,6 +270,17 @@ test_that("histograms count every assignment where it lies", {
   )
   t <- core_permuted_histogram(sample, "studentized", c(-99, 0, 99), 2000, 1, estimate = core_permuted_estimate(sample))
   expect_equal(sum(t), 2000)
+  four <- list(c(1.2, 3.4, 2.2, 5.1), c(0.3, 2.5, 1.1, 1.9))
+  v <- unlist(four)
+  reassigned_t <- apply(utils::combn(8, 4), 2, function(i) {
+    (mean(v[i]) - mean(v[-i])) / sqrt(var(v[i]) / 4 + var(v[-i]) / 4)
+  })
+  small <- core_group_sample(four[[1]], four[[2]])
+  breaks <- c(-99, -2, -1, 0, 1, 2, 99)
+  expect_equal(
+    core_permuted_histogram(small, "studentized", breaks, 0, 0, estimate = core_permuted_estimate(small)),
+    as.vector(table(cut(reassigned_t, breaks, right = FALSE)))
+  )
   changes <- core_flip_sample(c(1, 2, 4))
   expect_equal(core_permuted_histogram(changes, "difference", c(-9, -3, -1, 1) - 7 / 3, 0, 0), c(0, 2, 6))
   expect_equal(core_sum_lattice(changes), 2 / 3)

@@ -62,6 +62,20 @@ test_that("the centre is the middle of all means of two changes, its limits are 
   }
 })
 
+test_that("critical limits are the outermost W with at most half of alpha beyond", {
+  w <- all_w(1:8)
+  for (alpha in c(0.02, 0.05, 0.1)) {
+    found <- infer_signed(c(1, -2, 3, 4, 5, -6, 7, 8), alpha = alpha)
+    low <- max(Filter(function(k) mean(w <= k) <= alpha / 2, 0:36))
+    expect_identical(c(found$critical_low, found$critical_high), c(low, 36 - low))
+    expect_relative(c(found$tail_low, found$tail_high), rep(mean(w <= low), 2), 1e-14)
+  }
+  expect_identical(
+    infer_signed(c(1, -2, 3, 4, 5, -6, 7, 8), expect = "lower")$critical_low,
+    as.double(max(Filter(function(k) mean(w <= k) <= 0.05, 0:36)))
+  )
+})
+
 test_that("the interval excludes a centre exactly when its test rejects it", {
   set.seed(42)
   for (round in 1:40) {

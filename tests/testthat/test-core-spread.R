@@ -1,5 +1,7 @@
 test_that("the interval of an SD is the chi-square one", {
   expect_relative(core_sd_interval(10, 2, 0.95), 2 * sqrt(9 / stats::qchisq(c(0.975, 0.025), 9)), 1e-14)
+  # The square of one normal value: its quantiles are those of |z|.
+  expect_relative(core_sd_interval(2, 1, 0.95), 1 / stats::qnorm(c(0.9875, 0.5125)), 1e-12)
   expect_identical(core_sd_interval(1, NA, 0.95), c(NA_real_, NA_real_))
 })
 
@@ -60,6 +62,12 @@ test_that("spreads of pairs are compared by the correlation of sums and differen
   expect_relative(found$statistic, r * sqrt(13 / (1 - r^2)), 1e-12)
   at_p <- core_paired_variance_ratio(m$moments[[1]], m$moments[[2]], m$r, 1 - exp(found$log_p))
   expect_lt(min(abs(log(c(at_p$lower, at_p$upper)))), 1e-8)
+  # Three pairs leave one degree of freedom, a Cauchy distribution.
+  of <- function(n, sd) core_summary_moments(n, 0, sd)
+  three <- core_paired_variance_ratio(of(3, 2), of(3, 1), 0.6, 0.95)
+  expect_relative(three$statistic, 1.5 / 1.6, 1e-14)
+  expect_relative(exp(three$log_p), 1 - 2 * atan(1.5 / 1.6) / pi, 1e-13)
+  expect_identical(core_paired_variance_ratio(of(2, 2), of(2, 1), 0.6, 0.95)$reason, "one_value")
   expect_identical(core_paired_variance_ratio(m$moments[[1]], m$moments[[2]], NA, 0.95)$reason, "no_correlation")
   expect_identical(core_paired_variance_ratio(m$moments[[1]], m$moments[[2]], 1, 0.95)$reason, "no_spread")
 })

@@ -54,6 +54,8 @@ test_that("with one common variance it is the interaction of a linear model", {
   found <- core_pooled_heterogeneity(means[1:3] - means[4:6], unit, common$sd, df)
   expect_equal(found$statistic, ((plain - whole) / 2) / (whole / df))
   expect_equal(c(found$df, found$df_second), c(2, df))
+  # Of two subgroups: the square of their t.
+  expect_equal(core_pooled_heterogeneity(c(3, 1), c(0.6, 0.8), 2, 9)$statistic, 1)
   expect_identical(core_pooled_heterogeneity(1, 1, 1, 5)$reason, "one_subgroup")
   # A group of one value tells nothing about spread.
   expect_equal(core_common_sd(c(2, NA), c(4, 0)), list(sd = 2, df = 4))
