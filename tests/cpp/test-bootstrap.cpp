@@ -45,6 +45,17 @@ TEST_CASE("pairs stay together") {
   }
 }
 
+TEST_CASE("the unit of one side is that of the covariance") {
+  std::vector<vandro::DrawnPairs> drawn, small;
+  std::vector<double> shrunk;
+  for (const double y : second) shrunk.push_back(std::ldexp(y, -60));
+  REQUIRE(vandro::bootstrap_pairs(first, second, 9, 0, 100, 1, drawn));
+  REQUIRE(vandro::bootstrap_pairs(first, shrunk, 9, 0, 100, 1, small));
+  for (std::size_t i = 0; i < 100; ++i) {
+    CHECK(small[i].covariance == std::ldexp(drawn[i].covariance, -60));
+  }
+}
+
 TEST_CASE("long work can be stopped") {
   std::vector<double> many(200000, 1.0);
   many[0] = 2.0;
