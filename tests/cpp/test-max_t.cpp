@@ -24,7 +24,8 @@ double t_of(const double* x, std::size_t rows, std::uint64_t mask, bool pooled) 
     n[g] += 1;
     sum[g] += x[i];
   }
-  if (n[0] < 2 || n[1] < 2) return 0.0;
+  const double least = pooled ? 1 : 2;
+  if (n[0] < least || n[1] < least) return 0.0;
   const double mean[2] = {sum[0] / n[0], sum[1] / n[1]};
   for (std::size_t i = 0; i < rows; ++i) {
     if (std::isnan(x[i])) continue;
@@ -51,6 +52,9 @@ TEST_CASE("all assignments of small groups, listed, are those of brute force") {
   for (const bool pooled : {false, true}) {
     Values x = made_up(rows, columns, 3);
     x[2 * rows + 4] = std::numeric_limits<double>::quiet_NaN();
+    // Two values of one group and three of the other.
+    for (const std::size_t i : {0U, 1U, 5U, 6U})
+      x[4 * rows + i] = std::numeric_limits<double>::quiet_NaN();
     vandro::JointOutcomes outcomes = outcomes_of(x, rows, columns);
     outcomes.blocks = {{9, 4}};
     outcomes.kind = pooled ? vandro::JointKind::student : vandro::JointKind::welch;

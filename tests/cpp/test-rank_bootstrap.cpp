@@ -51,6 +51,10 @@ TEST_CASE("z is U or W less its mean over its standard deviation") {
   const double x[] = {1, 2, 3}, y[] = {4, 5};
   // Without ties: variance n m (n + m + 1) / 12.
   CHECK(vandro::rank_sum_z(vandro::count_ranks(x, 3, y, 2)) == Approx(-3.0 / std::sqrt(3.0)));
+  // Three values tied at 2: U = 1 of 6, variance 1/2 (6 - 24 / 20).
+  const double tied[] = {1, 2, 2}, others[] = {2, 5};
+  CHECK(vandro::rank_sum_z(vandro::count_ranks(tied, 3, others, 2)) ==
+        Approx(-2.0 / std::sqrt(2.4)));
   const double changes[] = {-1, 2, 3};
   CHECK(vandro::signed_rank_z(vandro::count_signed_ranks(changes, 3, false)) ==
         Approx(4.0 / std::sqrt(14.0)));
