@@ -193,6 +193,7 @@ draw_bounds <- function(answer, look) {
     figure_theme(look$base_size) +
     ggplot2::theme(
       legend.position = "top", legend.justification = 0, legend.title = ggplot2::element_blank(),
+      legend.key.width = grid::unit(28 * k, "pt"),
       axis.title.y = ggplot2::element_text(angle = 0, vjust = 0.5)
     )
 }

@@ -82,7 +82,7 @@ beside("many.png", list(
 plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate")
 beside("permutation.png", list(
   autoplot(test_difference(plots, "permutation"), view = "null", curve = TRUE, base_size = 9),
-  autoplot(test_difference(probes, "permutation"), view = "pairing", base_size = 9)
+  autoplot(test_difference(probes, "permutation", seed = 7), view = "pairing", base_size = 9)
 ), 520)
 
 within <- test_equivalence(probes, within = 0.5, reason = "the valve opens in steps of 0.5 %")
