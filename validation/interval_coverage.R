@@ -1,5 +1,5 @@
 # How often do the intervals of gauge_effect() hold the true effect? Run from the project's root after
-# `make install`: Rscript validation/interval_coverage.R [replications] [cores]   (two hours for 20000 on two cores).
+# `make install`: Rscript validation/interval_coverage.R [replications] [cores]   (an hour for 20000 on two cores).
 # Writes inst/validation/interval_coverage.csv, which the vignette on effect sizes tabulates.
 source("validation/resumed.R")
 arguments <- as.integer(commandArgs(trailingOnly = TRUE))

@@ -1,5 +1,6 @@
 #include <testthat/vendor/catch.h>
 
+#include <algorithm>
 #include <cmath>
 #include <vandro/rehearsal.hpp>
 
@@ -142,4 +143,202 @@ TEST_CASE("a world's second measurement has its spread and correlation, whole on
   }
   CHECK(std::fabs(mean - 10.0) < 0.15);
   CHECK(std::fabs(product - (-0.2 * 9.0)) < 0.5);
+}
+
+namespace {
+
+struct Sample {
+  std::vector<double> first, second;
+};
+
+Sample sample_of(const vandro::MadeUpWorld& world, std::size_t n, std::size_t m, std::uint64_t seed,
+                 std::uint64_t study) {
+  Sample out{std::vector<double>(n), std::vector<double>(m)};
+  vandro::Random random(seed, study);
+  vandro::make_up(world, random, out.first, out.second);
+  return out;
+}
+
+double upper(double df, double tail) { return vandro::StudentT(df).upper_quantile(tail); }
+
+// Whether a value is larger than another, half for a tie, added up.
+double higher(double value, const std::vector<double>& others) {
+  double sum = 0.0;
+  for (const double other : others) sum += value > other ? 1.0 : value == other ? 0.5 : 0.0;
+  return sum;
+}
+
+// z of U with its continuity correction towards the mean, from midranks.
+double corrected_z(const Sample& s, bool up) {
+  double u = 0.0, tied = 0.0;
+  for (const double x : s.first) u += higher(x, s.second);
+  std::vector<double> all = s.first;
+  all.insert(all.end(), s.second.begin(), s.second.end());
+  for (const double x : all) {
+    const double copies = static_cast<double>(std::count(all.begin(), all.end(), x));
+    tied += copies * copies - 1.0;  // sums to t^3 - t over a run of t
+  }
+  const double n = static_cast<double>(s.first.size()), m = static_cast<double>(s.second.size());
+  const double k = n + m;
+  const double sd = std::sqrt(n * m / 12.0 * (k + 1.0 - tied / (k * (k - 1.0))));
+  return (u - n * m / 2.0 + (up ? -0.5 : 0.5)) / sd;
+}
+
+struct Relative {
+  double estimate, se, df;
+};
+
+// Brunner and Munzel (2000) from placements, one by one.
+Relative relative_of(const std::vector<double>& first, const std::vector<double>& second) {
+  const double n = static_cast<double>(first.size()), m = static_cast<double>(second.size());
+  std::vector<double> p, q;
+  double mean_p = 0.0, mean_q = 0.0, a = 0.0, b = 0.0;
+  for (const double x : first) p.push_back(higher(x, second) / m);
+  for (const double y : second) q.push_back(higher(y, first) / n);
+  for (const double x : p) mean_p += x / n;
+  for (const double y : q) mean_q += y / m;
+  for (const double x : p) a += (x - mean_p) * (x - mean_p) / ((n - 1.0) * n);
+  for (const double y : q) b += (y - mean_q) * (y - mean_q) / ((m - 1.0) * m);
+  return {mean_p, std::sqrt(a + b), (a + b) * (a + b) / (a * a / (n - 1.0) + b * b / (m - 1.0))};
+}
+
+}  // namespace
+
+TEST_CASE("one study after the other decides as the formulas do on its values") {
+  vandro::MadeUpWorld world = world_of(4.0, 6.0);
+  world.second.sd = 5.0;
+  world.whole = true;
+  vandro::RehearsalPlan plan = plan_of(12);
+  plan.exact_ranks = plan.exact_ties = false;
+  plan.width_tail = 0.05;
+  const std::size_t n = 11, m = 14;
+  const vandro::Rehearsal rehearsal(world, n, m, {Method::ranks, Method::relative, Method::welch},
+                                    plan);
+  double rejected = 0.0;
+  for (std::uint64_t study = 0; study < 150; ++study) {
+    std::vector<vandro::Rates> out;
+    REQUIRE(rehearsal.run(study, study + 1, 1, out));
+    const Sample s = sample_of(world, n, m, plan.seed, study);
+    const bool by_ranks =
+        corrected_z(s, true) >= 1.959963984540054 || corrected_z(s, false) <= -1.959963984540054;
+    CHECK(out[0].rejected == (by_ranks ? 1.0 : 0.0));
+    const Relative r = relative_of(s.first, s.second);
+    if (r.estimate > 0.0 && r.estimate < 1.0) {
+      const bool by_relative = std::fabs(r.estimate - 0.5) / r.se >= upper(r.df, 0.025);
+      CHECK(out[1].rejected == (by_relative ? 1.0 : 0.0));
+      const double logit = std::log(r.estimate / (1.0 - r.estimate));
+      const double reach = upper(r.df, 0.05) * r.se / (r.estimate * (1.0 - r.estimate));
+      const double low = 1.0 / (1.0 + std::exp(reach - logit));
+      const double high = 1.0 / (1.0 + std::exp(-reach - logit));
+      CHECK(std::fabs(out[1].width_sum - 0.5 * (high - low)) < 1e-12);
+    }
+    double mean[2] = {0.0, 0.0}, error[2] = {0.0, 0.0};
+    const std::vector<double>* both[2] = {&s.first, &s.second};
+    for (int g = 0; g < 2; ++g) {
+      const double size = static_cast<double>(both[g]->size());
+      for (const double x : *both[g]) mean[g] += x / size;
+      for (const double x : *both[g])
+        error[g] += (x - mean[g]) * (x - mean[g]) / (size * (size - 1.0));
+    }
+    const double sum = error[0] + error[1];
+    const double df = sum * sum / (error[0] * error[0] / 10.0 + error[1] * error[1] / 13.0);
+    CHECK(out[2].rejected ==
+          (std::fabs(mean[0] - mean[1]) / std::sqrt(sum) >= upper(df, 0.025) ? 1.0 : 0.0));
+    CHECK(std::fabs(out[2].width_sum - upper(df, 0.05) * std::sqrt(sum)) < 1e-12);
+    rejected += out[0].rejected;
+  }
+  // Both decisions were met.
+  CHECK(rejected > 20.0);
+  CHECK(rejected < 130.0);
+}
+
+TEST_CASE(
+    "with fewer than ten values in a group the relative effect is held against all assignments") {
+  vandro::MadeUpWorld world = world_of(6.0, 6.0);
+  world.second.sd = 4.0;
+  const std::size_t n = 4, m = 10;
+  for (const bool whole : {false, true}) {
+    world.whole = whole;
+    const vandro::Rehearsal rehearsal(world, n, m, {Method::relative}, plan_of(21, 1000));
+    double rejected = 0.0;
+    for (std::uint64_t study = 1; study <= 30; ++study) {
+      std::vector<vandro::Rates> out;
+      REQUIRE(rehearsal.run(study, study + 1, 1, out));
+      const Sample s = sample_of(world, n, m, 21, study);
+      const Relative r = relative_of(s.first, s.second);
+      if (r.estimate == 0.0 || r.estimate == 1.0) continue;
+      const double t = (r.estimate - 0.5) / r.se;
+      std::vector<double> all = s.first;
+      all.insert(all.end(), s.second.begin(), s.second.end());
+      double above = 0.0, below = 0.0, total = 0.0;
+      for (std::uint32_t mask = 0; mask < (1U << (n + m)); ++mask) {
+        std::vector<double> x, y;
+        for (std::size_t i = 0; i < n + m; ++i) ((mask >> i) & 1U ? x : y).push_back(all[i]);
+        if (x.size() != n) continue;
+        const Relative one = relative_of(x, y);
+        const double there = one.estimate == 1.0   ? HUGE_VAL
+                             : one.estimate == 0.0 ? -HUGE_VAL
+                                                   : (one.estimate - 0.5) / one.se;
+        above += there >= t - 1e-9 * std::fabs(t) ? 1.0 : 0.0;
+        below += there <= t + 1e-9 * std::fabs(t) ? 1.0 : 0.0;
+        total += 1.0;
+      }
+      const bool rejects = above <= 0.025 * total || below <= 0.025 * total;
+      CHECK(out[0].rejected == (rejects ? 1.0 : 0.0));
+      rejected += out[0].rejected;
+    }
+    CHECK(rejected > 2.0);
+    CHECK(rejected < 28.0);
+  }
+}
+
+TEST_CASE("too many assignments are drawn, and keep the level") {
+  const std::uint64_t studies = 1500;
+  const auto found =
+      rates(world_of(0.0, 1.0), 9, 9, {Method::relative}, plan_of(5, studies), studies);
+  const double noise = 4.0 * std::sqrt(0.05 * 0.95 / static_cast<double>(studies));
+  CHECK(found[0].rejected / found[0].studies <= 0.05 + noise);
+  CHECK(found[0].rejected / found[0].studies >= 0.03);
+}
+
+TEST_CASE("a tail of exactly alpha rejects") {
+  // One of twenty assignments is as extreme.
+  vandro::RehearsalPlan plan = plan_of(6);
+  plan.sides.down = false;
+  plan.sides.tail = 0.05;
+  const auto found = rates(world_of(1000.0, 1.0), 3, 3, {Method::permutation}, plan, 50);
+  CHECK(found[0].rejected == 50.0);
+}
+
+TEST_CASE("changes with ties and zeros on the normal distribution, study by study") {
+  vandro::MadeUpWorld world = world_of(1.2, 3.0);
+  world.paired = world.whole = true;
+  world.rest = 2.0;
+  vandro::RehearsalPlan plan = plan_of(14, 1000);
+  plan.exact_ranks = plan.exact_ties = false;
+  const std::size_t n = 16;
+  const vandro::Rehearsal rehearsal(world, n, n, {Method::signed_ranks}, plan);
+  double rejected = 0.0;
+  for (std::uint64_t study = 1; study <= 150; ++study) {
+    std::vector<vandro::Rates> out;
+    REQUIRE(rehearsal.run(study, study + 1, 1, out));
+    std::vector<double> sizes, changes;
+    for (const double x : sample_of(world, n, n, plan.seed, study).first) {
+      if (x == 0.0) continue;
+      changes.push_back(x);
+      sizes.push_back(std::fabs(x));
+    }
+    double plus = 0.0, total = 0.0, squares = 0.0;
+    for (std::size_t i = 0; i < changes.size(); ++i) {
+      const double rank = higher(sizes[i], sizes) + 0.5;
+      total += rank;
+      squares += rank * rank;
+      plus += changes[i] > 0.0 ? rank : 0.0;
+    }
+    const double reach = 1.959963984540054 * 0.5 * std::sqrt(squares) + 0.5;
+    CHECK(out[0].rejected == (std::fabs(plus - 0.5 * total) >= reach ? 1.0 : 0.0));
+    rejected += out[0].rejected;
+  }
+  CHECK(rejected > 20.0);
+  CHECK(rejected < 130.0);
 }

@@ -1,5 +1,5 @@
 # Random cases at the public interface. From the project's root, after `make install`:
-#   Rscript validation/fuzz/run.R [cases] [seed] [cores]     100000 cases take 40 minutes on two cores
+#   Rscript validation/fuzz/run.R [cases] [seed] [cores]     100000 cases take an hour on two cores
 #   Rscript validation/fuzz/run.R case 4711 [seed]           one of them again
 # Every case has a random stream of its own; what went wrong is listed with the number to run again. A case that takes
 # longer than a minute, or its process with it, counts as a hang or a crash.
