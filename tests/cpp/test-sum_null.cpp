@@ -107,6 +107,28 @@ TEST_CASE("hundreds of values: tails of both ends add up, and far ones keep thei
   CHECK((cost.nanoseconds > 0.0 && cost.bytes > 1e6));
 }
 
+TEST_CASE("more assignments than a double can count: the value stays within its bracket") {
+  const std::size_t n = 480;
+  Values x = random_values(n, 3, 1.0, true), y = random_values(n, 4, 1.0, true);
+  const Values dust = random_values(2 * n, 5, 0.001, false);
+  for (std::size_t i = 0; i < n; ++i) {
+    x[i] += dust[i];
+    y[i] += dust[n + i];
+  }
+  const auto null =
+      vandro::GroupSums::make(vandro::on_grid(x, 0.0, 1.0), vandro::on_grid(y, 0.0, 1.0));
+  REQUIRE(null);
+  for (const double shift : {-0.02, 0.0, 0.02}) {
+    for (const vandro::BoundedTail& tail : {null->at_most(shift), null->at_least(shift)}) {
+      CHECK(tail.low <= tail.p);
+      CHECK(tail.p <= tail.high);
+      CHECK(tail.p > 0.0);
+      CHECK(tail.p == Approx(std::exp(tail.log_p)));
+    }
+  }
+  CHECK(null->at_most(50.0).p == Approx(1.0).epsilon(1e-11));
+}
+
 TEST_CASE("signs: exact for whole numbers, bracketed on a grid, zeros and all-zero changes") {
   for (std::uint64_t seed = 0; seed < 30; ++seed) {
     const bool whole = seed % 2;
@@ -134,6 +156,7 @@ TEST_CASE("signs: exact for whole numbers, bracketed on a grid, zeros and all-ze
   }
   const vandro::BothTails none = vandro::flip_tails(vandro::on_grid({0.0, 0.0}, 0.0, 1.0));
   CHECK((none.low.p == 1.0 && none.high.p == 1.0));
+  CHECK((none.low.low == 1.0 && none.high.high == 1.0));
 }
 
 TEST_CASE("blocks: exact for whole numbers, bracketed on a grid") {
