@@ -168,20 +168,26 @@ double higher(double value, const std::vector<double>& others) {
   return sum;
 }
 
-// z of U with its continuity correction towards the mean, from midranks.
-double corrected_z(const Sample& s, bool up) {
-  double u = 0.0, tied = 0.0;
-  for (const double x : s.first) u += higher(x, s.second);
+// SD of U given the ties.
+double rank_sum_sd(const Sample& s) {
   std::vector<double> all = s.first;
   all.insert(all.end(), s.second.begin(), s.second.end());
+  double tied = 0.0;
   for (const double x : all) {
     const double copies = static_cast<double>(std::count(all.begin(), all.end(), x));
     tied += copies * copies - 1.0;  // sums to t^3 - t over a run of t
   }
   const double n = static_cast<double>(s.first.size()), m = static_cast<double>(s.second.size());
   const double k = n + m;
-  const double sd = std::sqrt(n * m / 12.0 * (k + 1.0 - tied / (k * (k - 1.0))));
-  return (u - n * m / 2.0 + (up ? -0.5 : 0.5)) / sd;
+  return std::sqrt(n * m / 12.0 * (k + 1.0 - tied / (k * (k - 1.0))));
+}
+
+// z of U with its continuity correction towards the mean.
+double corrected_z(const Sample& s, bool up) {
+  double u = 0.0;
+  for (const double x : s.first) u += higher(x, s.second);
+  const double mean = 0.5 * static_cast<double>(s.first.size() * s.second.size());
+  return (u - mean + (up ? -0.5 : 0.5)) / rank_sum_sd(s);
 }
 
 struct Relative {
@@ -211,7 +217,7 @@ TEST_CASE("one study after the other decides as the formulas do on its values") 
   vandro::RehearsalPlan plan = plan_of(12);
   plan.exact_ranks = plan.exact_ties = false;
   plan.width_tail = 0.05;
-  const std::size_t n = 11, m = 14;
+  const std::size_t n = 10, m = 14;
   const vandro::Rehearsal rehearsal(world, n, m, {Method::ranks, Method::relative, Method::welch},
                                     plan);
   double rejected = 0.0;
@@ -222,6 +228,14 @@ TEST_CASE("one study after the other decides as the formulas do on its values") 
     const bool by_ranks =
         corrected_z(s, true) >= 1.959963984540054 || corrected_z(s, false) <= -1.959963984540054;
     CHECK(out[0].rejected == (by_ranks ? 1.0 : 0.0));
+    std::vector<double> gaps;
+    for (const double x : s.first) {
+      for (const double y : s.second) gaps.push_back(x - y);
+    }
+    std::sort(gaps.begin(), gaps.end());
+    const double reach_u = 1.6448536269514722 * rank_sum_sd(s) + 0.5;
+    const auto outside = static_cast<std::size_t>(std::floor(0.5 * n * m - reach_u));
+    CHECK(out[0].width_sum == 0.5 * (gaps[n * m - 1 - outside] - gaps[outside]));
     const Relative r = relative_of(s.first, s.second);
     if (r.estimate > 0.0 && r.estimate < 1.0) {
       const bool by_relative = std::fabs(r.estimate - 0.5) / r.se >= upper(r.df, 0.025);
@@ -241,7 +255,7 @@ TEST_CASE("one study after the other decides as the formulas do on its values") 
         error[g] += (x - mean[g]) * (x - mean[g]) / (size * (size - 1.0));
     }
     const double sum = error[0] + error[1];
-    const double df = sum * sum / (error[0] * error[0] / 10.0 + error[1] * error[1] / 13.0);
+    const double df = sum * sum / (error[0] * error[0] / 9.0 + error[1] * error[1] / 13.0);
     CHECK(out[2].rejected ==
           (std::fabs(mean[0] - mean[1]) / std::sqrt(sum) >= upper(df, 0.025) ? 1.0 : 0.0));
     CHECK(std::fabs(out[2].width_sum - upper(df, 0.05) * std::sqrt(sum)) < 1e-12);
