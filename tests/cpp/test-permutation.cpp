@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <numeric>
 #include <vandro/enumerate.hpp>
 
@@ -178,25 +179,35 @@ TEST_CASE("signs: sums, trimmed means, weights of runs") {
 
 TEST_CASE("tails and critical shifts are those of a list") {
   const Blocks blocks{{10, 4}};
-  vandro::ShiftTails tails(20);
-  REQUIRE(vandro::every_sum(ten, blocks, tails));
-  std::vector<double> shifts;
-  std::uint64_t at_least = 0, at_most = 0;
-  for (const Division& division : all_divisions(ten, blocks)) {
-    at_least += division.fall <= 0;
-    at_most += division.fall >= 0;
-    if (division.moved > 0) {
-      shifts.push_back(static_cast<double>(division.fall) / static_cast<double>(division.moved));
+  // In two of them the first group's values are all higher, or all lower: no shift is on the other
+  // side of 0.
+  Values rising = ten, falling = ten;
+  std::sort(rising.begin(), rising.end());
+  std::sort(falling.begin(), falling.end(), std::greater<std::int64_t>());
+  for (const Values& values : {ten, rising, falling}) {
+    std::vector<double> shifts;
+    std::uint64_t at_least = 0, at_most = 0;
+    for (const Division& division : all_divisions(values, blocks)) {
+      at_least += division.fall <= 0;
+      at_most += division.fall >= 0;
+      if (division.moved > 0) {
+        shifts.push_back(static_cast<double>(division.fall) / static_cast<double>(division.moved));
+      }
     }
-  }
-  std::sort(shifts.begin(), shifts.end());
-  CHECK(tails.at_least == at_least);
-  CHECK(tails.at_most == at_most);
-  CHECK(tails.same == 1);
-  const std::vector<double> low = tails.low.sorted(), high = tails.high.sorted();
-  for (std::size_t i = 0; i < 20; ++i) {
-    CHECK(low[i] == shifts[i]);
-    CHECK(high[i] == -shifts[shifts.size() - 1 - i]);
+    std::sort(shifts.begin(), shifts.end());
+    for (const std::size_t kept : {1U, 20U}) {
+      vandro::ShiftTails tails(kept);
+      REQUIRE(vandro::every_sum(values, blocks, tails));
+      CHECK(tails.at_least == at_least);
+      CHECK(tails.at_most == at_most);
+      CHECK(tails.same == 1);
+      const std::vector<double> low = tails.low.sorted(), high = tails.high.sorted();
+      REQUIRE(low.size() == kept);
+      for (std::size_t i = 0; i < kept; ++i) {
+        CHECK(low[i] == shifts[i]);
+        CHECK(high[i] == -shifts[shifts.size() - 1 - i]);
+      }
+    }
   }
 }
 

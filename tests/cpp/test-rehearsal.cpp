@@ -356,3 +356,26 @@ TEST_CASE("changes with ties and zeros on the normal distribution, study by stud
   CHECK(rejected > 20.0);
   CHECK(rejected < 130.0);
 }
+
+TEST_CASE("small tied groups on the normal distribution or exactly, as told") {
+  vandro::MadeUpWorld world = world_of(3.0, 2.0);
+  world.second.sd = 2.0;
+  world.whole = true;
+  vandro::RehearsalPlan normal = plan_of(15, 1000), exact = plan_of(15, 1000);
+  normal.exact_ranks = normal.exact_ties = false;
+  normal.sides.tail = exact.sides.tail = 0.0285;  // just below 1 of 35
+  const vandro::Rehearsal by_normal(world, 3, 4, {Method::ranks}, normal);
+  const vandro::Rehearsal by_count(world, 3, 4, {Method::ranks}, exact);
+  double unlike = 0.0;
+  for (std::uint64_t study = 1; study <= 200; ++study) {
+    std::vector<vandro::Rates> found, counted;
+    REQUIRE(by_normal.run(study, study + 1, 1, found));
+    REQUIRE(by_count.run(study, study + 1, 1, counted));
+    const Sample s = sample_of(world, 3, 4, 15, study);
+    const double z = 1.903310818708998;
+    CHECK(found[0].rejected ==
+          (corrected_z(s, true) >= z || corrected_z(s, false) <= -z ? 1.0 : 0.0));
+    unlike += found[0].rejected != counted[0].rejected ? 1.0 : 0.0;
+  }
+  CHECK(unlike > 0.0);
+}

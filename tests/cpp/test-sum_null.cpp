@@ -180,6 +180,19 @@ TEST_CASE("blocks: exact for whole numbers, bracketed on a grid") {
   }
 }
 
+TEST_CASE("costs grow with the range of the values and the number of blocks") {
+  const Blocks blocks{{4, 2}, {4, 2}, {4, 2}, {4, 2}};
+  Values values;
+  for (int i = 0; i < 16; ++i) values.push_back(i % 4);
+  const vandro::Cost narrow = vandro::BlockSums::cost(values, blocks);
+  for (double& value : values) value *= 100.0;
+  const vandro::Cost wide = vandro::BlockSums::cost(values, blocks);
+  CHECK(wide.nanoseconds / narrow.nanoseconds > 50.0);
+  CHECK(wide.nanoseconds / narrow.nanoseconds < 100.0);
+  CHECK(wide.bytes / narrow.bytes > 50.0);
+  CHECK(vandro::flip_cost(100.0, 2e4).bytes == 2.0 * vandro::flip_cost(100.0, 1e4).bytes);
+}
+
 TEST_CASE("counting can be stopped") {
   const Values x = random_values(30, 1, 50.0, true);
   const auto stop = [] { return false; };
