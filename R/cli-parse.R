@@ -102,9 +102,18 @@ cli_choice <- function(options, name, choices) {
 
 # Words separated by commas; one with a comma of its own in double quotes.
 cli_list <- function(options, name) {
-  text <- options[[name]]
-  if (is.null(text)) return(NULL)
-  scan(text = text, what = "", sep = ",", quote = "\"", strip.white = TRUE, quiet = TRUE)
+  if (is.null(options[[name]])) return(NULL)
+  cli_split(options[[name]], name, ",")
+}
+
+cli_split <- function(text, name, sep) {
+  if (lengths(regmatches(text, gregexpr("\"", text))) %% 2 == 1) {
+    abort_usage(c(
+      "Option {.code --{name}} has a double quote without its partner.", "x" = "It is {.val {text}}.",
+      "i" = "Quotes hold together a name with {.val {sep}} in it."
+    ), option = name)
+  }
+  scan(text = text, what = "", sep = sep, quote = "\"", strip.white = TRUE, quiet = TRUE)
 }
 
 # "cohen_1988" or "slight=0.1,clear=0.4"

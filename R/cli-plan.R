@@ -79,7 +79,7 @@ cli_run <- function(parsed) {
 cli_instead <- function(options) {
   text <- options$instead
   if (is.null(text)) return(NULL)
-  parts <- scan(text = text, what = "", sep = ";", quote = "\"", strip.white = TRUE, quiet = TRUE)
+  parts <- cli_split(text, "instead", ";")
   if (!all(grepl("^[^=]+=.", parts))) {
     abort_usage(c(
       "Option {.code --instead} must name fields and their values.",

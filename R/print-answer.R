@@ -234,6 +234,7 @@ beside_words <- function(x, outcome, decimals) {
   rows <- outcome_rows(x, outcome, "beside")
   vapply(seq_len(nrow(rows)), function(i) {
     row <- rows[i, ]
+    if (is.na(row$p)) return(paste0(method_names[[row$method]], ": ", row$reason %||% "no result"))
     same <- (row$p <= row$alpha) == (primary$p <= primary$alpha)
     sprintf(
       "%s; %s; %s", test_words(row), beside_interval(row, decimals),

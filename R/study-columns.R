@@ -97,7 +97,22 @@ abort_if_variable <- function(name, quosure, arg, call) {
 optional_column <- function(quosure, data, arg, call) {
   if (!is_given(quosure)) return(NULL)
   name <- column_name(quosure, data, arg, call)
-  list(name = name, values = data[[name]])
+  values <- data[[name]]
+  if (!is.atomic(values) || !is.null(dim(values))) abort_not_plain(values, name, arg, call)
+  list(name = name, values = values)
+}
+
+# A matrix or a list in a column has no one value for a row.
+abort_not_plain <- function(values, name, arg, call) {
+  kind <- if (is.null(dim(values))) class(values)[[1]] else "matrix"
+  abort_vandro(
+    c(
+      "Column {.val {name}}, given as {.arg {arg}}, must hold one value in every row.", "x" = "It is of type {.cls {kind}}.",
+      "i" = "Name a plain column, or take one out of it first."
+    ),
+    "column_type",
+    column = name, call = call
+  )
 }
 
 # One text for all outcomes, or one each by name: unit = c(height = "cm", dry_mass = "g").

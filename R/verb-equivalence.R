@@ -143,6 +143,7 @@ difference_of <- function(x) {
 equivalence_sides <- function(outcome, row, study, asked, counting, call) {
   standard <- if (asked$bounds_in == "sd") bound_standard(outcome, study, asked, call)
   bounds <- asked$within[[outcome$name]] * (standard$value %||% 1)
+  if (!all(is.finite(bounds))) abort_reason("out_of_range", outcome, study, call)
   sides <- if (row$method %in% c(rank_methods, "permutation")) {
     counted_sides(outcome, row$method, study, bounds, asked$alpha, counting, call)
   } else {

@@ -223,3 +223,9 @@ test_that("the demo writes what it names, and does not write over what is there"
   expect_gte(length(named), 7)
   expect_gt(file.size(file.path(folder, "report.html")), 1e5)
 })
+
+test_that("a double quote without its partner is wrong usage, not half a name", {
+  got <- run_cli("difference", demo_file(), "--outcome", "height", "--by", "substrate", "--groups", "\"compost,peat")
+  expect_identical(got$status, 2L)
+  expect_match(paste(got$err, collapse = " "), "without its partner")
+})

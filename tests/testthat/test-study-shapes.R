@@ -56,6 +56,11 @@ test_that("counts give the expanded data's description, to the last digit", {
   )
   bad <- transform(root_damage, plants = plants - 1.5)
   expect_error(versus(bad, score, substrate, counts = plants), class = "vandro_error_bad_counts")
+  bad$plants <- matrix(1, nrow(bad), 2)
+  expect_error(versus(bad, score, substrate, counts = plants), class = "vandro_error_column_type")
+  expect_error(versus(bad, score, substrate, order = plants), class = "vandro_error_column_type")
+  bad$plants <- as.list(seq_len(nrow(bad)))
+  expect_error(versus(bad, score, substrate, id = plants), class = "vandro_error_column_type")
 })
 
 test_that("blanks at the end of a column are padding, blanks in the middle missing cases", {

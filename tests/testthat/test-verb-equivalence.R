@@ -254,3 +254,16 @@ test_that("settings and seed reproduce the answer, and JSON carries bounds and v
   expect_equal(json$settings$within, c(-5, 5))
   expect_identical(json$table$verdict, answer$table$verdict)
 })
+
+test_that("bounds beyond a double are refused, and pairs with an empty label have answers", {
+  wide <- versus(first = c(1e4, 3e4, 7e4, 5e4), second = c(2e4, 4e4, 1e4, 9e4), groups = c("compost", "peat"))
+  for (method in c("welch", "ranks")) {
+    expect_error(
+      test_equivalence(wide, 1e305, method, bounds_in = "sd"), class = "vandro_error_out_of_range"
+    )
+  }
+  pairs <- data.frame(noon = c(1, 2, 4, 3, 6), dawn = c(2, 4, 3, 6, 7))
+  unnamed <- versus_paired(pairs, noon, dawn, label = "")
+  named <- versus_paired(pairs, noon, dawn)
+  expect_identical(test_equivalence(unnamed, 3)$table$p, test_equivalence(named, 3)$table$p)
+})

@@ -288,3 +288,11 @@ test_that("printed result, sentences and report name how p was counted", {
   expect_match(page, "Phipson", fixed = TRUE)
   expect_match(page, "5, for 99999 draws", fixed = TRUE)
 })
+
+test_that("values below the smallest normal numbers are refused, not counted on a grid without digits", {
+  tiny <- versus(first = c(1, 2, 5, 7) * 1e-311, second = c(3, 4, 6, 9) * 1e-311, groups = c("compost", "peat"))
+  expect_error(test_difference(tiny, "permutation"), class = "vandro_error_out_of_range")
+  small <- versus(first = c(1, 2, 5, 7) * 1e-270, second = c(3, 4, 6, 9) * 1e-270, groups = c("compost", "peat"))
+  plain <- versus(first = c(1, 2, 5, 7), second = c(3, 4, 6, 9), groups = c("compost", "peat"))
+  expect_identical(test_difference(small, "permutation")$table$p, test_difference(plain, "permutation")$table$p)
+})

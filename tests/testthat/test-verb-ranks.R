@@ -192,3 +192,13 @@ test_that("complete separation is flagged", {
   up <- versus_paired(first = 11:17, second = c(1, 3, 2, 5, 4, 8, 1))
   expect_match(format(test_difference(up, "signed_ranks")), "every change is above 0", all = FALSE)
 })
+
+test_that("a method beside the declared one that has no result says why in print", {
+  data <- data.frame(
+    height = c(1, 4, 2, 5, 3, 7), mass = c(1, NA, NA, 5, 3, 7), substrate = rep(c("compost", "peat"), each = 3)
+  )
+  study <- versus(data, c(height, mass), substrate, groups = c("compost", "peat"))
+  answer <- suppressWarnings(test_difference(study, c("ranks", "relative")))
+  expect_identical(is.na(answer$table$p), c(FALSE, FALSE, FALSE, TRUE))
+  expect_match(paste(capture.output(print(answer)), collapse = " "), "Brunner-Munzel: \"mass\" has too few values")
+})
