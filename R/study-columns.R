@@ -107,7 +107,8 @@ abort_not_plain <- function(values, name, arg, call) {
   kind <- if (is.null(dim(values))) class(values)[[1]] else "matrix"
   abort_vandro(
     c(
-      "Column {.val {name}}, given as {.arg {arg}}, must hold one value in every row.", "x" = "It is of type {.cls {kind}}.",
+      "Column {.val {name}}, given as {.arg {arg}}, must hold one value in every row.",
+      "x" = "It is of type {.cls {kind}}.",
       "i" = "Name a plain column, or take one out of it first."
     ),
     "column_type",
