@@ -11,7 +11,8 @@ permutation_inference <- function(outcome, study, method, question, call) {
   if (estimate$flat && !varies(outcome, study)) abort_reason("no_spread", outcome, study, call)
   if (estimate$flat && is.null(data$blocks)) abort_reason("spread_lost", outcome, study, call)
   # The grid on which sums are counted has no doubles below 1e-308.
-  if (max(abs(sample$values - sample$times * sample$beyond)) < 1e-280) abort_reason("out_of_range", outcome, study, call)
+  largest <- max(abs(sample$values - sample$times * sample$beyond))
+  if (largest < 1e-280) abort_reason("out_of_range", outcome, study, call)
   statistic <- choose_statistic(question, data, outcome, study, call)
   if (statistic == "studentized" && !is.null(data$blocks) && estimate$se == 0) abort_flat_blocks(outcome, call)
   alphas <- c((1 - question$level) / 2, if (question$expect == "either") question$alpha / 2 else question$alpha)
