@@ -137,8 +137,8 @@ lines <- sprintf(
 )
 writeLines(c(
   "# Growth with the number of values", "",
-  "Written by `Rscript bench/growth.R` (the last step of `make bench`): medians of one run. Empty: minutes, or more",
-  "memory than there is.",
+  "Written by `Rscript bench/growth.R` (the last step of `make bench`): medians of one run. Small times jitter; the",
+  "declaration counts the moments that Welch then takes. Empty: minutes, or more memory than there is.",
   "", "![Time over the number of values for six tasks, in three lines each](growth.png)", "",
   "| what | values | vandro | by hand in R | the machine's limit | times faster than by hand | times the limit |",
   "|---|---|---|---|---|---|---|", lines
@@ -157,7 +157,7 @@ figure <- ggplot(long, aes(values, seconds, colour = who, shape = who)) +
   geom_line() +
   geom_point(size = 1.8) +
   facet_wrap(vars(task), ncol = 3) +
-  scale_x_log10(breaks = 10^c(2, 4, 6, 8), labels = c("100", "10 000", "1 million", "100 million")) +
+  scale_x_log10(breaks = 10^c(2, 4, 6, 8), labels = c("100", "10 000", "1e6", "1e8")) +
   scale_y_log10(breaks = 10^c(-6, -4, -2, 0, 2), labels = c("1 \u00b5s", "0.1 ms", "10 ms", "1 s", "100 s")) +
   scale_colour_manual(values = c("#D9722B", "#0B5563", "#9A9A9A")) +
   labs(x = "values in both groups together", y = NULL, colour = NULL, shape = NULL) +
