@@ -98,12 +98,12 @@ optional_column <- function(quosure, data, arg, call) {
   if (!is_given(quosure)) return(NULL)
   name <- column_name(quosure, data, arg, call)
   values <- data[[name]]
-  if (!is.atomic(values) || !is.null(dim(values))) abort_not_plain(values, name, arg, call)
+  if (!is.atomic(values) || !is.null(dim(values))) abort_column_type(values, name, arg, call)
   list(name = name, values = values)
 }
 
 # A matrix or a list in a column has no one value for a row.
-abort_not_plain <- function(values, name, arg, call) {
+abort_column_type <- function(values, name, arg, call) {
   kind <- if (is.null(dim(values))) class(values)[[1]] else "matrix"
   abort_vandro(
     c(
