@@ -116,6 +116,12 @@ abort_column_type <- function(values, name, arg, call) {
   )
 }
 
+# Where no one column has a name to give: answers are found by it, so that it is never empty.
+label_as_name <- function(label, call) {
+  name <- text_for(label, "value", "label", call)[[1]] %||% ""
+  if (nzchar(name)) name else "value"
+}
+
 # One text for all outcomes, or one each by name: unit = c(height = "cm", dry_mass = "g").
 text_for <- function(x, outcomes, arg, call) {
   if (is.null(x)) return(stats::setNames(vector("list", length(outcomes)), outcomes))

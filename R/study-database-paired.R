@@ -38,7 +38,7 @@ database_wide <- function(table, shape, roles, each, order, options, call) {
     engine_extras(engine, each, order), pair_texts(engine, names)
   ))
   labels <- two_labels(options$groups, names, call)
-  name <- text_for(options$label, "value", "label", call)[[1]] %||% "value"
+  name <- label_as_name(options$label, call)
   finish_pairs(list(list(engine = engine, name = name, unit = text_for(options$unit, name, "unit", call)[[1]])),
     names, labels, each, order, FALSE, character(), NULL, call
   )

@@ -171,9 +171,7 @@ paired_wide <- function(data, roles, options, call) {
     clean_outcome(data[[name]], name, options$missing, options$scale_by, call)
   })
   labels <- two_labels(options$groups, names, call)
-  name <- text_for(options$label, "value", "label", call)[[1]] %||% "value"
-  # Answers are found by it.
-  if (!nzchar(name)) name <- "value"
+  name <- label_as_name(options$label, call)
   subgroups <- find_subgroups(optional_column(options$each, data, "each", call), options$missing, call)
   made <- each_subgroup(subgroups, function(rows, subgroup) {
     pair_outcome(lapply(parts, rows_of_clean, rows), name, options, labels, call, subgroup = subgroup, rows = rows)

@@ -66,7 +66,7 @@ two_samples <- function(parts, names, padded, options, call) {
       check_no_infinite(values[[k]], TRUE, names[[k]], call)
     }
   }
-  name <- text_for(options$label, "value", "label", call)[[1]] %||% "value"
+  name <- label_as_name(options$label, call)
   if (moments[[1]]$n == 0 || moments[[2]]$n == 0) abort_all_missing(moments, labels, name, call)
   declared <- lapply(1:2, function(k) {
     declared_counts(parts[[k]]$declared, rep(k, length(parts[[k]]$values)), labels)

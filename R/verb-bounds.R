@@ -16,7 +16,7 @@
 #'   `estimate`, `bound_low`, `bound_high` (in the outcome's unit), `p`, `p_low`, `p_high`, `alpha`, `verdict` and
 #'   `standing`, "declared" or "exploratory". `detail$turn` is the multiple of the declared bounds from which on
 #'   equivalence would be shown.
-#' @section Errors: `vandro_error_bad_bounds`, `vandro_error_not_an_answer`.
+#' @section Errors: `vandro_error_bad_bounds`, `vandro_error_out_of_range`, `vandro_error_not_an_answer`.
 #' @seealso [test_equivalence()] for the formulas.
 #' @examples
 #' probes <- versus_paired(moisture, probe_a, probe_b, unit = "%", label = "Soil moisture")
@@ -41,7 +41,7 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   } else {
     given_bounds(bounds, row$sd_value, call)
   }
-  tried <- unique(rbind(declared, tried, deparse.level = 0))
+  tried <- check_bounds_held(unique(rbind(declared, tried, deparse.level = 0)), call)
   tried <- tried[order(tried[, 2] - tried[, 1]), , drop = FALSE]
   sides <- if (counted) {
     counted_curve(x, outcome, row, tried, call)

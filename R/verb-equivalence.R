@@ -142,8 +142,7 @@ difference_of <- function(x) {
 # Bounds of one outcome in its unit, and the tests against them.
 equivalence_sides <- function(outcome, row, study, asked, counting, call) {
   standard <- if (asked$bounds_in == "sd") bound_standard(outcome, study, asked, call)
-  bounds <- asked$within[[outcome$name]] * (standard$value %||% 1)
-  if (!all(is.finite(bounds))) abort_reason("out_of_range", outcome, study, call)
+  bounds <- check_bounds_held(asked$within[[outcome$name]] * (standard$value %||% 1), call)
   sides <- if (row$method %in% c(rank_methods, "permutation")) {
     counted_sides(outcome, row$method, study, bounds, asked$alpha, counting, call)
   } else {
@@ -303,6 +302,19 @@ check_bounds <- function(within, study, call) {
     )
   }
   lapply(within[names], check_bound_pair, call)
+}
+
+# Bounds in the outcome's unit: a large number of SDs can leave the range of doubles.
+check_bounds_held <- function(bounds, call) {
+  if (all(is.finite(bounds))) return(bounds)
+  abort_vandro(
+    c(
+      "A bound leaves the range that a computer can hold.",
+      "i" = "Check the bounds, and whether they are meant in SD ({.code bounds_in = \"sd\"})."
+    ),
+    "out_of_range",
+    unanswered = TRUE, call = call
+  )
 }
 
 check_bound_pair <- function(within, call) {

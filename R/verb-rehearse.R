@@ -58,7 +58,8 @@
 #' @section No observed power: A study or an answer in the place of `world` is refused: the power to find what was
 #'   found is p on another scale (Hoenig & Heisey 2001).
 #' @section Errors: `vandro_error_observed_power`, `vandro_error_not_a_world`, `vandro_error_bad_value`,
-#'   `vandro_error_bad_bounds`, `vandro_error_contradiction`, `vandro_error_method_design`, `vandro_error_out_of_reach`
+#'   `vandro_error_bad_bounds`, `vandro_error_out_of_range` (bounds that no double holds),
+#'   `vandro_error_contradiction`, `vandro_error_method_design`, `vandro_error_out_of_reach`
 #'   (a power that no n reaches: the supposed difference belongs to the null hypothesis, or n would be too large).
 #' @section Where it holds: Rates by formula are compared with high-precision integrals, simulated ones with the
 #'   verbs on the same values: `vignette("validation", package = "vandro")`.
@@ -156,7 +157,7 @@ rehearsed_question <- function(worlds, expect, beyond, within, bounds_in, alpha,
   }
   level <- if (is.null(level)) 1 - if (is.null(within)) alpha else 2 * alpha else check_level(level, call = call)
   questions <- lapply(worlds, function(world) {
-    bounds <- if (!is.null(within)) within * if (bounds_in == "sd") world_sd(world) else 1
+    bounds <- if (!is.null(within)) check_bounds_held(within * if (bounds_in == "sd") world_sd(world) else 1, call)
     list(
       expect = expect, beyond = beyond, bounds = bounds, alpha = alpha, level = level,
       sides = core_sides(expect, beyond, bounds, alpha)

@@ -130,7 +130,7 @@ TEST_CASE("costs grow as the work does") {
   const double small = vandro::TiedRankSum::cost(50, 50).nanoseconds;
   CHECK(vandro::TiedRankSum::cost(100, 100).nanoseconds / small > 12.0);
   CHECK(vandro::TiedRankSum::cost(100, 100).nanoseconds / small < 20.0);
-  // A half of all values, doubled midranks of 4 bytes each in every cell.
+  // 32 bytes in every cell that a half of the values needs.
   CHECK(vandro::TiedRankSum::cost(50, 50).bytes ==
         32.0 * vandro::detail::subset_cells(50.0, 50.0, 2.0));
   CHECK(vandro::UntiedRankSum::cost(1e6, 1e6).nanoseconds > 1e17);

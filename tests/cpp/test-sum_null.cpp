@@ -180,7 +180,7 @@ TEST_CASE("blocks: exact for whole numbers, bracketed on a grid") {
   }
 }
 
-TEST_CASE("costs grow with the range of the values and the number of blocks") {
+TEST_CASE("costs grow with the range of the values") {
   const Blocks blocks{{4, 2}, {4, 2}, {4, 2}, {4, 2}};
   Values values;
   for (int i = 0; i < 16; ++i) values.push_back(i % 4);

@@ -255,13 +255,23 @@ test_that("settings and seed reproduce the answer, and JSON carries bounds and v
   expect_identical(json$table$verdict, answer$table$verdict)
 })
 
-test_that("bounds beyond a double are refused, and pairs with an empty label have answers", {
+test_that("bounds beyond a double are refused, and studies with an empty label have answers", {
   wide <- versus(first = c(1e4, 3e4, 7e4, 5e4), second = c(2e4, 4e4, 1e4, 9e4), groups = c("compost", "peat"))
   for (method in c("welch", "ranks")) {
     expect_error(
       test_equivalence(wide, 1e305, method, bounds_in = "sd"), class = "vandro_error_out_of_range"
     )
   }
+  expect_error(
+    try_bounds(test_equivalence(wide, 1, bounds_in = "sd"), c(1, 1e305)), class = "vandro_error_out_of_range"
+  )
+  world <- suppose_world(difference = 0, sd = 1e5)
+  expect_error(
+    rehearse_study(world, n = c(9, 9), within = 1e305, bounds_in = "sd"), class = "vandro_error_out_of_range"
+  )
+  vectors <- versus(first = 1:4, second = 3:6, groups = c("compost", "peat"), label = "")
+  expect_identical(vectors$outcomes[[1]]$name, "value")
+  expect_identical(nrow(test_equivalence(vectors, 3)$table), 1L)
   pairs <- data.frame(noon = c(1, 2, 4, 3, 6), dawn = c(2, 4, 3, 6, 7))
   unnamed <- versus_paired(pairs, noon, dawn, label = "")
   named <- versus_paired(pairs, noon, dawn)
