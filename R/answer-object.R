@@ -24,10 +24,10 @@ outcome_rows <- function(answer, outcome, role = NULL) {
   if (is.null(role)) rows else rows[rows$role == role, ]
 }
 
-# Why there is no answer about one outcome; NULL where there is one.
+# Why there is no answer about one outcome, by the declared method where there are several; NULL where there is one.
 no_result <- function(answer, outcome) {
   if (is.null(answer$table$reason)) return(NULL)
-  reason <- outcome_rows(answer, outcome)$reason
+  reason <- outcome_rows(answer, outcome, if (!is.null(answer$table$role)) "primary")$reason
   if (!anyNA(reason)) reason[[1]]
 }
 

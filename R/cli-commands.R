@@ -160,7 +160,7 @@ cli_study_published <- function(parsed, published) {
     claim = cli_choice(options, "claim", c("different", "same")), assigned = cli_yes(options, "assigned")
   ))
   numbers <- keep_given(list(
-    mean = cli_numbers(options, "mean", 2), sd = cli_numbers(options, "sd", 2)
+    mean = cli_numbers(options, "mean", 2), sd = cli_numbers(options, "sd", 2, lacking = TRUE)
   ))
   if (paired) {
     numbers <- c(numbers, keep_given(list(
@@ -171,7 +171,7 @@ cli_study_published <- function(parsed, published) {
   }
   if (is.null(numbers$mean)) abort_usage("Missing: {.code --mean}, the published means.")
   numbers <- c(numbers, keep_given(list(
-    se = cli_numbers(options, "se", 2), lower = cli_numbers(options, "lower", 2),
+    se = cli_numbers(options, "se", 2, lacking = TRUE), lower = cli_numbers(options, "lower", 2),
     upper = cli_numbers(options, "upper", 2), level = cli_numbers(options, "published-level")
   )))
   if (length(intersect(names(numbers), c("sd", "se", "lower", "upper"))) == 0) {

@@ -58,8 +58,8 @@ cli_data_options <- function() {
       on_either
     ),
     cli_option("mean", "M1,M2", "published means; of a supposed world that of the second group", on_either),
-    cli_option("sd", "S1,S2", "published or supposed standard deviations", on_either),
-    cli_option("se", "S1,S2", "published standard errors, in place of --sd", c(on_data, "audit")),
+    cli_option("sd", "S1,S2", "published or supposed standard deviations (NA for one value)", on_either),
+    cli_option("se", "S1,S2", "published standard errors, in place of --sd (NA for one value)", c(on_data, "audit")),
     cli_option("r", "NUMBER", "published or supposed pairs: correlation", on_either),
     cli_option("mean-change", "NUMBER", "published pairs: mean of the changes", on_data),
     cli_option("sd-change", "NUMBER", "published or supposed pairs: standard deviation of the changes", on_either),

@@ -78,12 +78,13 @@ refuse_twice <- function(given) {
   )
 }
 
-cli_numbers <- function(options, name, count = 1) {
+# `lacking`: NA may stand for a number that there is not.
+cli_numbers <- function(options, name, count = 1, lacking = FALSE) {
   text <- options[[name]]
   if (is.null(text)) return(NULL)
   pieces <- trimws(strsplit(text, ",", fixed = TRUE)[[1]])
   numbers <- plain_numbers(pieces)
-  if (length(pieces) == count && !anyNA(numbers)) return(numbers)
+  if (length(pieces) == count && !anyNA(numbers[!(lacking & pieces == "NA")])) return(numbers)
   wanted <- if (count == 1) "one number" else sprintf("%d numbers separated by a comma", count)
   abort_usage(c("Option {.code --{name}} must be {wanted}.", "x" = "It is {.val {text}}."), option = name)
 }

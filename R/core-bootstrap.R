@@ -93,8 +93,11 @@ core_jackknife_pairs <- function(a, b, scales, parts) {
 core_bca_limits <- function(estimate, draws, jackknife, group, level) {
   undefined <- sum(is.na(draws))
   draws <- draws[!is.na(draws)]
-  # Draws that are all alike, as of complete separation, tell nothing about spread.
-  if (length(draws) == 0 || anyNA(jackknife) || all(draws == draws[[1]])) return(list(reason = "no_bootstrap"))
+  # Draws that are all alike, as of complete separation, tell nothing about spread; nor does the jackknife where all of
+  # the spread hangs on one value.
+  if (length(draws) == 0 || !all(is.finite(jackknife)) || all(draws == draws[[1]])) {
+    return(list(reason = "no_bootstrap"))
+  }
   below <- (sum(draws < estimate) + 0.5 * sum(draws == estimate)) / length(draws)
   bias <- stats::qnorm(below)
   acceleration <- core_acceleration(jackknife, group)

@@ -55,7 +55,7 @@ declaration_fields <- c(
   rows_in_order = "flag",
   groups = "named_texts", unit = "named_texts", label = "named_texts", missing = "texts", scale_by = "named_numbers",
   claim = "text", assigned = "flag",
-  n = "numbers", mean = "numbers", sd = "numbers", se = "numbers", lower = "numbers", upper = "numbers",
+  n = "numbers", mean = "numbers", sd = "spreads", se = "spreads", lower = "numbers", upper = "numbers",
   level = "number", r = "number", mean_change = "number", sd_change = "number", se_change = "number"
 )
 # The questions are the places of a report; their keys are the arguments of their verbs.
@@ -169,10 +169,13 @@ read_named <- function(value, path, source, read) {
   stats::setNames(read(out, path, source), names(value))
 }
 
-read_numbers <- function(value, path, source, wanted = "a number, or a list of numbers as {.code [20, 22]}") {
+# `lacking`: NA may stand for a number that there is not.
+read_numbers <- function(value, path, source, wanted = "a number, or a list of numbers as {.code [20, 22]}",
+                         lacking = FALSE) {
   texts <- read_list(value, path, source, wanted)
   numbers <- plain_numbers(texts)
-  if (anyNA(numbers)) abort_type(texts[is.na(numbers)][[1]], path, source, cli::format_inline(wanted))
+  odd <- texts[is.na(numbers) & !(lacking & texts == "NA")]
+  if (length(odd)) abort_type(odd[[1]], path, source, cli::format_inline(wanted))
   numbers
 }
 
@@ -202,6 +205,7 @@ plan_readers <- list(
   named_texts = function(value, path, source) read_named(value, path, source, read_list),
   number = read_one_number,
   numbers = function(value, path, source) read_numbers(value, path, source),
+  spreads = function(value, path, source) read_numbers(value, path, source, lacking = TRUE),
   named_numbers = function(value, path, source) read_named(value, path, source, read_numbers),
   flag = function(value, path, source) {
     text <- tolower(read_single(value, path, source, "yes or no"))

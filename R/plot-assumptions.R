@@ -119,10 +119,10 @@ draw_spread <- function(study, outcome, look, level) {
   data <- spread_data(study, outcome, level)
   data$sds$row <- c(2, 1)
   decimals <- outcome_decimals(outcome)
-  label <- sprintf(
+  label <- ifelse(is.na(data$sds$sd), "one value, no SD", sprintf(
     "SD %s\n%s", with_unit_each(format_number(data$sds$sd, decimals), outcome$unit),
     format_range(data$sds$lower, data$sds$upper, decimals)
-  )
+  ))
   values <- if (!is.null(data$deviations)) deviation_points(data, study)
   ggplot2::ggplot(data$sds) +
     ggplot2::geom_vline(xintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
@@ -138,7 +138,7 @@ draw_spread <- function(study, outcome, look, level) {
       ggplot2::aes(
         x = -.data$sd, xend = .data$sd, y = .data$row - 0.1, yend = .data$row - 0.1, colour = .data$group
       ),
-      linewidth = 2.4 * k
+      linewidth = 2.4 * k, na.rm = TRUE
     ) +
     group_scales(look) +
     ggplot2::scale_y_continuous(
@@ -150,7 +150,7 @@ draw_spread <- function(study, outcome, look, level) {
 }
 
 spread_labels <- function(study, outcome, sd, values, level, look) {
-  sd <- format_number(sd, outcome_decimals(outcome))
+  sd <- ifelse(is.na(sd), "none (one value)", format_number(sd, outcome_decimals(outcome)))
   figure_labels(
     look,
     x = paste0("Distance from centre", unit_in_brackets(outcome)),

@@ -56,8 +56,13 @@ file_ending <- function(file) tolower(sub("^.*[.]", "", basename(file)))
 check_figure_path <- function(file, overwrite, arg = "file", call = rlang::caller_env()) {
   file <- check_output_path(file, overwrite, arg = arg, call = call)
   if (file_ending(file) %in% figure_endings) return(file)
+  abort_ending(file, figure_endings, arg, call)
+}
+
+abort_ending <- function(file, endings, arg, call) {
+  wanted <- cli::cli_vec(paste0(".", endings), list("vec-last" = " or "))
   abort_vandro(
-    c("{.arg {arg}} must end in {.or {.val .{figure_endings}}}.", "x" = "It is {.file {file}}."), "output",
+    c("{.arg {arg}} must end in {.val {wanted}}.", "x" = "It is {.file {file}}."), "output",
     file = file, call = call
   )
 }

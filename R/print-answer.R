@@ -26,6 +26,8 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
       entries("Claim", claim_words(x$study), width),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
+  }, beside = function(outcome) {
+    entries("Beside", beside_words(x, outcome, outcome_decimals(outcome, digits)), width)
   })
   c(
     join_blocks(blocks),
@@ -234,11 +236,13 @@ beside_words <- function(x, outcome, decimals) {
   rows <- outcome_rows(x, outcome, "beside")
   vapply(seq_len(nrow(rows)), function(i) {
     row <- rows[i, ]
-    if (is.na(row$p)) return(paste0(method_names[[row$method]], ": ", row$reason %||% "no result"))
+    if (is.na(row$p)) return(unanswered_words(row))
     same <- (row$p <= row$alpha) == (primary$p <= primary$alpha)
     sprintf(
       "%s; %s; %s", test_words(row), beside_interval(row, decimals),
-      if (same) {
+      if (is.na(same)) {
+        "the declared method has no result"
+      } else if (same) {
         paste("decides as", method_names[[primary$method]], "does at alpha", format_short(row$alpha))
       } else {
         paste(
@@ -248,6 +252,11 @@ beside_words <- function(x, outcome, decimals) {
       }
     )
   }, "")
+}
+
+# "Mann-Whitney: no result, ..."
+unanswered_words <- function(row) {
+  sprintf("%s: no result%s", method_names[[row$method]], if (is.null(row$reason)) "" else paste0(", ", row$reason))
 }
 
 # The interval of a row beside, by what it is about.

@@ -14,6 +14,8 @@ format.vandro_equivalence <- function(x, ..., digits = NULL, width = cli::consol
       equivalence_lines(x, row, outcome, equivalence_decimals(row, outcome_decimals(outcome, digits)), width),
       text_entry("Left out", left_out_words(x$study, outcome), width)
     )
+  }, beside = function(outcome) {
+    entries("Beside", equivalence_beside_words(x, outcome, outcome_decimals(outcome, digits)), width)
   })
   c(join_blocks(blocks), note_lines(x$study, width))
 }
@@ -206,8 +208,11 @@ equivalence_beside_words <- function(x, outcome, decimals) {
   rows <- outcome_rows(x, outcome, "beside")
   vapply(seq_len(nrow(rows)), function(i) {
     row <- rows[i, ]
+    if (is.na(row$verdict)) return(unanswered_words(row))
     side <- test_words(side_row(x, row, row$governing))
-    same <- if (row$verdict == primary$verdict) {
+    same <- if (is.na(primary$verdict)) {
+      sprintf("verdict \"%s\"; the declared method has no result", row$verdict)
+    } else if (row$verdict == primary$verdict) {
       "the same verdict"
     } else {
       sprintf("verdict \"%s\" - the declared method is %s", row$verdict, method_names[[primary$method]])
@@ -256,7 +261,12 @@ counted_verdict_notes <- function(x, row, outcome) {
       "The bounds are for the shift: a distance between the groups where both distributions have one shape."
     ))
   }
-  if (row$method == "signed_ranks") return("The bounds are for the centre of changes that are spread symmetrically.")
+  if (row$method == "signed_ranks") {
+    return(c(
+      "The bounds are for the centre of changes that are spread symmetrically.",
+      bound_zeros_note(x$detail$sides[[place_of(x, row)]])
+    ))
+  }
   if (!is_permutation_row(row)) return(NULL)
   at <- place_of(x, row)
   # Columns of the side that decides, and the reassignment of the values themselves.
@@ -269,6 +279,19 @@ counted_verdict_notes <- function(x, row, outcome) {
     paste0("Counted: ", counted_words(decided, detail, outcome, x$study), "."),
     permutation_notes(decided, detail, outcome, x$study)
   )
+}
+
+# Changes that lie just on a bound are the zeros of the test against it.
+bound_zeros_note <- function(sides) {
+  zeros <- c(lower = sides$low$zeros, upper = sides$high$zeros)
+  if (!any(zeros > 0)) return(NULL)
+  on <- sprintf("%s on the %s bound", format_count(zeros), names(zeros))[zeros > 0]
+  what <- if (sides$low$zeros_kept) {
+    "ranked lowest, then left out of the W of that side (Pratt 1959)"
+  } else {
+    "left out of the test against that bound and of its limit; zeros = \"pratt\" keeps them in the ranking"
+  }
+  sprintf("Changes that lie just %s: %s.", paste(on, collapse = " and "), what)
 }
 
 # --- other bounds -----------------------------------------------------------------------------------

@@ -7,12 +7,12 @@ most_lines <- 20
 is_many <- function(x) length(x$study$outcomes) > most_blocks
 
 # A block of lines for each outcome, of many for the first ones; an outcome without an answer says why.
-record_blocks <- function(x, block) {
+record_blocks <- function(x, block, beside = function(outcome) NULL) {
   outcomes <- x$study$outcomes
   blocks <- lapply(utils::head(outcomes, most_blocks), function(outcome) {
     reason <- no_result(x, outcome)
     if (is.null(reason)) return(block(outcome))
-    c(heading_line(outcome_title(outcome), study_direction(x$study)), paste0("  No result: ", reason))
+    c(heading_line(outcome_title(outcome), study_direction(x$study)), paste0("  No result: ", reason), beside(outcome))
   })
   more <- length(outcomes) - most_blocks
   if (more > 0) blocks <- c(blocks, list(sprintf("and %s more: as.data.frame() has every row.", format_count(more))))

@@ -30,7 +30,7 @@ equivalence_sentences <- function(x, voice, digits = NULL) {
       )
     }
     paste(parts, collapse = " ")
-  })
+  }, beside = if (voice == "journal") function(outcome) other_verdicts_sentence(x, outcome))
 }
 
 # Size, interval and test of the difference, as test_difference() is told, without what it reads from p.
@@ -89,7 +89,7 @@ verdict_sentence <- function(row) sprintf("Verdict: %s (%s).", row$verdict, verd
 other_verdicts_sentence <- function(x, outcome) {
   rows <- outcome_rows(x, outcome, "beside")
   if (nrow(rows) == 0) return(NULL)
-  said <- sprintf("%s \"%s\"", method_names[rows$method], rows$verdict)
+  said <- paste(method_names[rows$method], ifelse(is.na(rows$verdict), "no result", sprintf("\"%s\"", rows$verdict)))
   sprintf("Beside the declared method: %s.", paste(said, collapse = ", "))
 }
 

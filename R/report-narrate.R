@@ -163,19 +163,23 @@ draws_sentence <- function(x, voice) {
   sprintf(" Drawn at random: %s times, seed %s.", format_count(s$draws), format_count(s$seed))
 }
 
-# " Student's test, beside it, decides as Welch's does, t(45) = 4.43, p < .001."
+# " Beside the declared method, Welch's, Student's t(45) = 4.43, p < .001 leads to the same decision."
 beside_sentences <- function(x, voice) {
-  told_each(x, function(outcome) {
+  vapply(x$study$outcomes, function(outcome) {
     rows <- outcome_rows(x, outcome, "beside")
     if (nrow(rows) == 0 || voice == "plain") return("")
     primary <- outcome_rows(x, outcome, "primary")
-    same <- (rows$p <= rows$alpha) == (primary$p <= primary$alpha)
-    paste0(" ", paste(sprintf(
-      "Beside the declared method, %s, %s leads to %s decision.", journal_tests[[primary$method]],
-      vapply(seq_len(nrow(rows)), function(i) statistic_text(rows[i, ]), ""),
-      ifelse(same, "the same", "another")
-    ), collapse = " "))
-  }, instead = "")
+    found <- vapply(seq_len(nrow(rows)), function(i) beside_clause(rows[i, ], primary), "")
+    lead <- sprintf("Beside the declared method, %s,", journal_tests[[primary$method]])
+    paste0(" ", paste0(lead, " ", found, ".", collapse = " "))
+  }, "")
+}
+
+beside_clause <- function(row, primary) {
+  if (is.na(row$p)) return(paste(method_phrases[[row$method]], "has no result"))
+  if (is.na(primary$p)) return(paste("stands", statistic_text(row)))
+  same <- (row$p <= row$alpha) == (primary$p <= primary$alpha)
+  sprintf("%s leads to %s decision", statistic_text(row), if (same) "the same" else "another")
 }
 
 #' @exportS3Method
@@ -209,11 +213,12 @@ print.vandro_text <- function(x, ...) {
   invisible(x)
 }
 
-# tell_one(outcome) for each outcome; for one without an answer the reason, or `instead`.
-told_each <- function(answer, tell_one, instead = NULL) {
+# tell_one(outcome) for each outcome; for one without an answer the reason, or `instead`, and what other methods found.
+told_each <- function(answer, tell_one, instead = NULL, beside = NULL) {
   vapply(answer$study$outcomes, function(outcome) {
     reason <- no_result(answer, outcome)
-    if (is.null(reason)) tell_one(outcome) else instead %||% capital(reason)
+    if (is.null(reason)) return(tell_one(outcome))
+    paste(c(instead %||% capital(reason), if (!is.null(beside)) beside(outcome)), collapse = " ")
   }, "")
 }
 
@@ -254,10 +259,10 @@ description_sentence <- function(rows, outcome, study, voice, decimals) {
   if (voice == "journal") {
     groups <- vapply(known, function(k) group_words(outcome, study, k, decimals), "")
     return(sprintf(
-      "%s: %s%s (%s) %s, %s.", capital(outcome$label),
+      "%s: %s%s (%s) %s%s.", capital(outcome$label),
       if (length(known)) paste0(paste(groups, collapse = " and "), "; ") else "",
       if (is_paired(study)) "mean change" else "difference", study_direction(study),
-      raw(rows$mean[[3]]), ci_words(rows[3, ], decimals)
+      raw(rows$mean[[3]]), if (is.na(rows$lower[[3]])) "" else paste0(", ", ci_words(rows[3, ], decimals))
     ))
   }
   if (length(known) == 0) {

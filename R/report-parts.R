@@ -3,11 +3,14 @@
 # `marks`: what stands in front of a part, by its name.
 report_parts <- function(study, answers, own, marks = list()) {
   if (length(study$outcomes) > most_blocks) return(report_parts_many(study, answers, own, marks))
-  # `of`: the answer that a part is about.
-  each <- function(part, of, ...) {
+  # `of`: the answer that a part is about; `beside`: what to say of other methods where the declared one has no result.
+  each <- function(part, of, ..., beside = NULL) {
     lapply(seq_along(study$outcomes), function(i) {
-      reason <- if (!is.null(of)) no_result(of, study$outcomes[[i]])
-      if (is.null(reason)) part(i, study = study, ...) else list(doc_paragraph(strong = "No result: ", reason))
+      outcome <- study$outcomes[[i]]
+      reason <- if (!is.null(of)) no_result(of, outcome)
+      if (is.null(reason)) return(part(i, study = study, ...))
+      others <- if (!is.null(beside)) entry_sentences(beside(of, outcome, outcome_decimals(outcome)), "Beside: ")
+      list(doc_paragraph(strong = "No result: ", reason), lapply(others, doc_paragraph))
     })
   }
   part <- report_part(own, marks)
@@ -20,10 +23,10 @@ report_parts <- function(study, answers, own, marks = list()) {
     part("description", "Description", description_part(study, answers)),
     part("checks", "Checks", each(assumptions_part, answers$assumptions, answer = answers$assumptions)),
     part("size", "Size of the difference", each(size_part, answers$effect, answers = answers)),
-    part("test", "Test", each(test_part, answers$difference, answers = answers)),
+    part("test", "Test", each(test_part, answers$difference, answers = answers, beside = beside_words)),
     part("subgroups", "Between subgroups", if (!is.null(answers$subgroups)) subgroups_part(answers$subgroups)),
     part("equivalence", "Equivalence", if (!is.null(answers$equivalence)) {
-      each(equivalence_part, answers$equivalence, answer = answers$equivalence)
+      each(equivalence_part, answers$equivalence, answer = answers$equivalence, beside = equivalence_beside_words)
     }),
     part("evidence", "Weight of evidence", if (!is.null(answers$evidence)) {
       each(evidence_part, answers$evidence, answer = answers$evidence)

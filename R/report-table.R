@@ -71,10 +71,7 @@ check_table_path <- function(file, overwrite, call = rlang::caller_env()) {
   file <- check_output_path(file, overwrite, arg = "file", call = call)
   if (file_ending(file) == "docx") need_pandoc(call)
   if (file_ending(file) %in% table_endings) return(file)
-  abort_vandro(
-    c("{.arg file} must end in {.or {.val .{table_endings}}}.", "x" = "It is {.file {file}}."), "output",
-    file = file, call = call
-  )
+  abort_ending(file, table_endings, "file", call)
 }
 
 # Everything unrounded.

@@ -86,12 +86,7 @@ report_endings <- c("html", "htm", "docx", "md", "tex")
 check_report_path <- function(file, overwrite, call = rlang::caller_env()) {
   file <- check_output_path(file, overwrite, arg = "file", call = call)
   ending <- file_ending(file)
-  if (!ending %in% report_endings) {
-    abort_vandro(
-      c("{.arg file} must end in {.or {.val .{report_endings[-2]}}}.", "x" = "It is {.file {file}}."), "output",
-      file = file, call = call
-    )
-  }
+  if (!ending %in% report_endings) abort_ending(file, setdiff(report_endings, "htm"), "file", call)
   if (ending %in% c("html", "htm", "docx")) {
     need_package("htmltools", "to write reports", call)
     need_package("jsonlite", "to write reports", call)

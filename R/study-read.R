@@ -172,7 +172,7 @@ check_readable <- function(file, call = rlang::caller_env()) {
       c(
         "File {.file {file}} could not be opened.",
         "x" = problem,
-        "i" = if (length(near)) "Did you mean {.file {near}}?"
+        "i" = if (length(near)) "Did you mean {.or {.file {near}}}?"
       ),
       "file",
       file = file, call = call
@@ -256,7 +256,29 @@ read_table <- function(read, file, options, call) {
       file = file, call = call
     )
   }
+  check_first_line(data, read, file, call)
   data
+}
+
+# Lines at the top with another number of fields than those below are passed over by the reader without a word.
+check_first_line <- function(data, read, file, call) {
+  lines <- readLines(read, 1000, warn = FALSE, skipNul = TRUE)
+  first <- sub("^\ufeff", "", lines[grepl("[^[:space:]]", lines, useBytes = TRUE)][1], useBytes = TRUE)
+  # A first column without a name is called V1.
+  if (is.na(first) || grepl("^[[:space:]]*(\"\")?[,;|\t]", first, useBytes = TRUE)) return(invisible())
+  bare <- function(x) charToRaw(gsub("[\"[:space:]]", "", x, useBytes = TRUE))
+  name <- bare(sub("\n.*", "", names(data)[[1]], useBytes = TRUE))
+  if (identical(utils::head(bare(first), length(name)), name)) return(invisible())
+  shown <- if (validUTF8(first)) cli::ansi_strtrim(first, 60) else "bytes that are not UTF-8"
+  abort_vandro(
+    c(
+      "File {.file {file}} is not one regular table.",
+      "x" = "Its first line has another number of fields than those below: {.val {shown}}.",
+      "i" = "Delete lines above the header; every other line must have as many fields as it."
+    ),
+    "file",
+    file = file, call = call
+  )
 }
 
 check_read_table <- function(data, file, call) {
@@ -293,10 +315,12 @@ check_encoding <- function(data, file, call) {
       file = file, call = call
     )
   }
-  for (name in names(data)[vapply(data, is.character, NA)]) {
-    valid <- validUTF8(data[[name]])
+  # By their places: names may come twice, which is told later.
+  for (k in which(vapply(data, is.character, NA))) {
+    valid <- validUTF8(data[[k]])
     if (all(valid)) next
     row <- which(!valid)[[1]]
+    name <- names(data)[[k]]
     abort_vandro(
       c(
         "File {.file {file}} is not in UTF-8.",

@@ -5,9 +5,9 @@
 #'
 #' @param n Independent: sizes of the two groups, first minus second. Pairs: the number of pairs.
 #' @param mean The two means.
-#' @param sd The two standard deviations (not variances), above 0.
+#' @param sd The two standard deviations (not variances), above 0; `NA` for a group of one value, which has none.
 #' @param groups Labels of the two groups.
-#' @param se,lower,upper In place of `sd`: the two standard errors, or the limits of the two means'
+#' @param se,lower,upper In place of `sd`: the two standard errors (`NA` for one value), or the limits of the two means'
 #'   intervals at `level`, from which the SDs follow.
 #' @param level Confidence of the interval that was given.
 #' @param outcome Name of the outcome, used where no `label` is given.
@@ -21,10 +21,10 @@
 #' @section Rounding: Published numbers are rounded. From the decimals in which they are written,
 #'   [test_difference()] works out the smallest and largest p that the unrounded numbers could have given,
 #'   and prints them.
-#' @section Errors: `vandro_error_bad_value` for sizes that are not whole, SDs that are not above 0 and
-#'   numbers that are not finite, naming the group; `vandro_error_missing_ingredient` when what is given
-#'   does not determine the spread (for pairs it names r or the SD of the changes: pairs are never
-#'   treated as independent).
+#' @section Errors: `vandro_error_bad_value` for sizes that are not whole (pairs: at least 2), SDs that are not above
+#'   0, an SD of one value and numbers that are not finite, naming the group; `vandro_error_missing_ingredient` when
+#'   what is given does not determine the spread (for pairs it names r or the SD of the changes: pairs are
+#'   never treated as independent).
 #' @examples
 #' published <- versus_summary(
 #'   n = c(18, 20), mean = c(22.1, 19.8), sd = c(3.9, 3.2),
@@ -76,7 +76,7 @@ versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
   if (...length()) rlang::check_dots_empty()
   call <- rlang::current_env()
   groups <- check_labels(groups)
-  n <- check_whole(n, 1, 1e15)
+  n <- check_whole(n, 2, 1e15)
   means <- if (!is.null(mean)) check_pair(mean, groups = groups)
   sds <- if (!is.null(sd)) check_pair(sd, low = 0, open = TRUE, groups = groups)
   gap <- mean_of_change(means, mean_change, call)
@@ -110,12 +110,12 @@ summary_study <- function(design, moments, groups, pairs, ends, outcome, unit, l
 # The SDs, from whatever tells them, and half a unit of the last place they were printed with.
 spread_of <- function(sd, se, lower, upper, n, level, groups, call) {
   if (!is.null(sd)) {
-    sd <- check_pair(sd, low = 0, open = TRUE, groups = groups, arg = "sd", call = call)
-    return(list(sd = sd, half = rep(core_half_unit(sd), 2)))
+    sd <- check_spreads(sd, n, groups, "sd", call)
+    return(list(sd = sd, half = rep(core_half_unit(sd[!is.na(sd)]), 2)))
   }
   if (!is.null(se)) {
-    se <- check_pair(se, low = 0, open = TRUE, groups = groups, arg = "se", call = call)
-    return(list(sd = core_sd_from_se(se, n), half = core_sd_from_se(core_half_unit(se), n)))
+    se <- check_spreads(se, n, groups, "se", call)
+    return(list(sd = core_sd_from_se(se, n), half = core_sd_from_se(core_half_unit(se[!is.na(se)]), n)))
   }
   if (is.null(lower) || is.null(upper)) {
     abort_vandro(
@@ -146,6 +146,31 @@ spread_of <- function(sd, se, lower, upper, n, level, groups, call) {
     sd = core_sd_from_interval(lower, upper, n, level),
     half = core_sd_from_interval(rep(-half, 2), rep(half, 2), n, level)
   )
+}
+
+# One value has no spread: NA stands for it.
+check_spreads <- function(x, n, groups, arg, call) {
+  alone <- n == 1
+  if (is.logical(x) && all(is.na(x))) x <- as.double(x)
+  if (!is.numeric(x) || length(x) != 2) return(check_pair(x, groups = groups, arg = arg, call = call))
+  given <- which(alone & !is.na(x))
+  if (length(given)) {
+    group <- groups[[given[[1]]]]
+    found <- format(x[[given[[1]]]])
+    abort_vandro(
+      c(
+        "{.arg {arg}} must be NA for a group of one value.",
+        "x" = "For {.val {group}} (n = 1) it is {found}.",
+        "i" = "One value has no spread; Student's test takes that of the other group."
+      ),
+      "bad_value",
+      arg = arg, value = x, call = call
+    )
+  }
+  x[alone] <- 1
+  x <- check_pair(x, low = 0, open = TRUE, groups = groups, arg = arg, call = call)
+  x[alone] <- NA
+  x
 }
 
 mean_of_change <- function(means, mean_change, call) {

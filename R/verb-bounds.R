@@ -16,7 +16,8 @@
 #'   `estimate`, `bound_low`, `bound_high` (in the outcome's unit), `p`, `p_low`, `p_high`, `alpha`, `verdict` and
 #'   `standing`, "declared" or "exploratory". `detail$turn` is the multiple of the declared bounds from which on
 #'   equivalence would be shown.
-#' @section Errors: `vandro_error_bad_bounds`, `vandro_error_out_of_range`, `vandro_error_not_an_answer`.
+#' @section Errors: `vandro_error_bad_bounds`, `vandro_error_out_of_range`, `vandro_error_not_an_answer`. Pairs of bounds
+#'   whose limits cross are left out with a warning (see [test_equivalence()]).
 #' @seealso [test_equivalence()] for the formulas.
 #' @examples
 #' probes <- versus_paired(moisture, probe_a, probe_b, unit = "%", label = "Soil moisture")
@@ -46,9 +47,10 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   sides <- if (counted) {
     counted_curve(x, outcome, row, tried, call)
   } else {
-    core_t_sides(row$estimate, row$se, row$df, tried[, 1], tried[, 2], row$alpha)
+    c(core_t_sides(row$estimate, row$se, row$df, tried[, 1], tried[, 2], row$alpha), list(crossed = logical(nrow(tried))))
   }
-  table <- bounds_table(row, tried, declared, sides)
+  if (any(sides$crossed)) warn_crossed(sum(sides$crossed), call)
+  table <- bounds_table(row, tried[!sides$crossed, , drop = FALSE], declared, sides)
   settings <- c(list(verb = "try_bounds"), x$settings[setdiff(names(x$settings), c("verb", "version"))])
   new_answer("bounds", table, one_outcome(x$study, outcome), settings, list(turn = turn))
 }
@@ -92,6 +94,7 @@ counted_curve <- function(x, outcome, row, tried, call) {
   counting$draws_given <- !is.null(draws)
   counting$seconds <- beside_seconds
   p <- matrix(NA_real_, 2, nrow(tried))
+  crossed <- logical(nrow(tried))
   bar <- cli::cli_progress_bar("Trying bounds", total = nrow(tried))
   for (i in seq_len(nrow(tried))) {
     if (all(tried[i, ] == c(row$bound_low, row$bound_high))) {
@@ -100,9 +103,21 @@ counted_curve <- function(x, outcome, row, tried, call) {
     }
     sides <- counted_sides(outcome, row$method, x$study, tried[i, ], row$alpha, counting, call)
     p[, i] <- c(sides$low$p, sides$high$p)
+    crossed[[i]] <- isTRUE(sides$lower > sides$upper)
     cli::cli_progress_update(id = bar)
   }
-  list(low = list(p = p[1, ]), high = list(p = p[2, ]))
+  list(low = list(p = p[1, !crossed]), high = list(p = p[2, !crossed]), crossed = crossed)
+}
+
+warn_crossed <- function(n, call) {
+  warn_vandro(
+    c(
+      "{n} pair{?s} of bounds {?is/are} left out: the tests against both contradict each other there.",
+      "i" = "Values just on a bound are left out of the test against it; {.code zeros = \"pratt\"} keeps them."
+    ),
+    "limits_crossed",
+    n = n, call = call
+  )
 }
 
 check_equivalence <- function(x, call) {

@@ -210,6 +210,11 @@ reason_words <- function(reason, outcome, study, estimand) {
       "x" = sprintf("Mean change: %s.", means[[3]]),
       "i" = "Report that nothing changed; check that the columns hold measurements."
     ),
+    limits_crossed = c(
+      "The tests of {.val {name}} against both bounds contradict each other: their limits cross.",
+      "x" = "Too many values lie just on a bound, and are left out of the test against it.",
+      "i" = "{.code zeros = \"pratt\"} keeps them in the ranking; or take another method."
+    ),
     no_bootstrap = c(
       "The bootstrap has no interval for {.val {estimand}} of {.val {name}}.",
       "x" = "Too few different values, or too few draws, to tell where its limits lie.",

@@ -99,7 +99,7 @@ asked_values <- function(answer) {
     list(
       data = study_fingerprint(study), direction = study_direction(study),
       outcome = paste(vapply(outcome, `[[`, "", "label"), collapse = ", "),
-      unit = paste(vapply(outcome, function(one) one$unit %||% "", ""), collapse = ", "),
+      unit = units_text(outcome),
       n = paste(sizes, collapse = ", ")
     ),
     lapply(settings, function(value) setting_text(value))
@@ -107,6 +107,11 @@ asked_values <- function(answer) {
   lapply(names(texts), function(name) {
     comparison_row(NA_character_, NA_character_, name, NA_real_, texts[[name]], FALSE)
   })
+}
+
+units_text <- function(outcomes) {
+  units <- vapply(outcomes, function(one) one$unit %||% "none", "")
+  if (all(units == "none")) "" else paste(units, collapse = ", ")
 }
 
 setting_text <- function(value) {

@@ -63,7 +63,8 @@
 #'   is a question for [test_difference()] with `expect` and `beyond`.
 #' @section Errors: Those of [test_difference()]; `vandro_error_method_bounds` for `"relative"`;
 #'   `vandro_error_bad_bounds` for bounds that are missing, reversed, of no width, infinite, or do not lie on either
-#'   side of 0. Bounds beyond the range of the data are noted.
+#'   side of 0; `vandro_error_limits_crossed` where so many changes lie just on the bounds, and are left out of the signed
+#'   ranks against them, that the limits cross. Bounds beyond the range of the data are noted.
 #' @section Where it holds: How often equivalence is declared where the true difference lies at a bound is mapped
 #'   in `vignette("validation", package = "vandro")`.
 #' @references Schuirmann, D. J. (1987). A comparison of the two one-sided tests procedure and the power approach for
@@ -114,6 +115,9 @@ equivalence_answer <- function(study, methods, asked, counting, adjusting, reaso
     if (is_unanswered(sides[[i]])) return(sides[[i]])
     list(equivalence_row(column_row(inferred$columns, i), sides[[i]], records[[i]], asked, methods))
   }), records)
+  # A row without an answer keeps its own method.
+  own <- c("method", "role", "estimand", "statistic_name")
+  table[own] <- inferred$columns[own]
   table$p_adjusted <- adjusted_p(table, adjusting$adjust)
   settings <- c(list(
     verb = "test_equivalence", method = methods,
@@ -149,6 +153,7 @@ equivalence_sides <- function(outcome, row, study, asked, counting, call) {
     core_t_sides(row$estimate, row$se, row$df, bounds[[1]], bounds[[2]], asked$alpha)
   }
   if (!is.null(sides$reason)) abort_reason(sides$reason, outcome, study, call)
+  if (isTRUE(sides$lower > sides$upper)) abort_reason("limits_crossed", outcome, study, call)
   c(sides, list(bounds = bounds, standard = standard))
 }
 
@@ -319,7 +324,8 @@ check_bounds_held <- function(bounds, call) {
 
 check_bound_pair <- function(within, call) {
   refuse <- function(why, way) {
-    found <- paste(format(within, digits = 15, trim = TRUE), collapse = ", ")
+    found <- describe_value(within)
+    if (is.numeric(within) && length(within) == 2) found <- paste(format(within, digits = 15, trim = TRUE), collapse = ", ")
     abort_vandro(c(why, "x" = "It is {found}.", "i" = way), "bad_bounds", within = within, call = call)
   }
   if (!is.numeric(within) || !length(within) %in% 1:2 || anyNA(within)) {

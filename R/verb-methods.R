@@ -9,11 +9,10 @@ difference_methods <- list(
 check_methods <- function(method, study, call) {
   fitting <- difference_methods[[study$design]]
   if (is.null(method)) return(fitting[[1]])
-  known <- unlist(difference_methods, use.names = FALSE)
-  if (!is.character(method) || length(method) == 0) check_choice(method, known, arg = "method", call = call)
+  if (!is.character(method) || length(method) == 0) check_choice(method, fitting, arg = "method", call = call)
   for (one in method) {
-    check_choice(one, known, arg = "method", call = call)
-    if (!one %in% fitting) abort_method_design(one, study, call)
+    if (one %in% setdiff(unlist(difference_methods), fitting)) abort_method_design(one, study, call)
+    check_choice(one, fitting, arg = "method", call = call)
   }
   unique(method)
 }

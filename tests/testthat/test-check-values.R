@@ -33,6 +33,15 @@ test_that("near names are found, and only near ones", {
   expect_identical(near_names("zzz", known), character())
 })
 
+test_that("names of several are joined by or", {
+  expect_error(check_choice("wide", c("widen", "wider", "zzz"), arg = "shape"), "\"widen\" or \"wider\"?", fixed = TRUE)
+  path <- file.path(withr::local_tempdir(), "figure.gif")
+  expect_error(
+    check_figure_path(path, FALSE), "`file` must end in \".pdf\", \".svg\" or \".png\".",
+    fixed = TRUE, class = "vandro_error_output"
+  )
+})
+
 test_that("a missing package is asked for by name", {
   expect_error(need_package("notapackage", "to fly"), "notapackage", class = "vandro_error_package_missing")
 })

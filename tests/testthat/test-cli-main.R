@@ -71,6 +71,13 @@ test_that("codes get labels, and published numbers need no file", {
     "compost,peat", "--unit", "cm", "--label", "Stem height"
   )
   expect_identical(published$out, format(test_difference(published_study()), width = 80))
+  one_value <- function(...) {
+    run_here("difference", "--n", "1,5", "--mean", "18.2,21.6", ..., "--method", "student", "--groups", "compost,peat")
+  }
+  study <- versus_summary(c(1, 5), c(18.2, 21.6), c(NA, 1.7), groups = c("compost", "peat"))
+  expect_identical(one_value("--sd", "NA,1.7")$out, format(test_difference(study, "student"), width = 80))
+  expect_identical(one_value("--sd", "none,1.7")$status, 2L)
+  expect_identical(one_value("--sd", "1,1.7")$status, 1L)
 })
 
 test_that("every shape is read with the verbs' own words", {

@@ -117,6 +117,7 @@ test_that("limits are the corrected quantiles of the draws", {
   # One value in twenty far from the others: an acceleration that no level can bear.
   expect_identical(core_bca_limits(500, draws, c(-1e3, rep(0, 3)), rep(1, 4), 1 - 1e-9)$reason, "no_bootstrap")
   expect_identical(core_bca_limits(1, c(1, 1, NA), rep(NA_real_, 3), rep(1, 3), 0.9)$reason, "no_bootstrap")
+  expect_identical(core_bca_limits(1, draws, c(Inf, rep(0, 4)), rep(1, 5), 0.9)$reason, "no_bootstrap")
   expect_identical(core_bca_limits(500, draws[1:100] * 9, rep(1, 5), rep(1, 5), 0.999)$reason, "no_bootstrap")
 })
 

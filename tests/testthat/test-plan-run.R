@@ -47,6 +47,14 @@ test_that("pairs, changes, counts and published numbers are declared as they are
   expect_identical(as.data.frame(run$answers$hillside$difference), as.data.frame(test_difference(published_study())))
   expect_identical(estimate("changes"), 66)
   expect_identical(unique(as.data.frame(run)$study), c("wide", "keyed", "scores", "hillside", "changes"))
+  single <- "  single: {n: [1, 5], mean: [18, 21], sd: [NA, 1.7], ask: {difference: {primary: student}}}"
+  run <- run_quiet(plan_file(lines = c("plan: 1", "comparisons:", single)))
+  study <- versus_summary(c(1, 5), c(18, 21), c(NA, 1.7))
+  expect_identical(as.data.frame(run$answers$single$difference), as.data.frame(test_difference(study, "student")))
+  expect_error(
+    run_quiet(plan_file(lines = c("plan: 1", "comparisons:", sub("NA", "none", single, fixed = TRUE)))),
+    "must be a number", class = "vandro_error_plan"
+  )
 })
 
 test_that("what is drawn has the seed of the question, of the plan, or 1; threads change nothing", {

@@ -74,6 +74,7 @@ test_that("every shape of declaration can be written and run again", {
   columns <- versus(read_shipped("conductance.csv"), first = noon, second = dawn)
   expect_same_answers(list(test_difference(columns)))
   expect_same_answers(list(test_difference(published_study()), weigh_evidence(published_study())))
+  expect_same_answers(list(test_difference(versus_summary(c(1, 5), c(18, 21), c(NA, 1.7)), "student")))
   pairs <- versus_paired_summary(22, c(214, 148), c(41, 36), r = 0.62, groups = c("noon", "dawn"))
   expect_same_answers(list(test_difference(pairs)))
   # Groups that were not named, and columns chosen by a helper, are written as they were found.

@@ -35,12 +35,26 @@ test_that("a file that cannot be read as it stands is an error", {
   error("height,substrate\n", "empty_data")
   error("height,height\n1,2\n", "duplicate_columns")
   error("a,b\n1,2\n1,2,3\n4,5\n", "file")
+  error("Spring in the greenhouse\n\nheight,substrate\n1,peat\n2,peat\n", "file")
+  error("a;b;c\n0;1;1;2\n3;1;4\n6;1;7\n", "file", quiet = TRUE)
   error(as.raw(c(0xff, 0xfe, 0x61, 0)), "encoding")
+  # Two columns of one name, of which the first is no text.
+  error(c(charToRaw("a,a\n1,"), as.raw(0xfc), charToRaw("\n")), "encoding")
   error("a,b\n1,2\n", "bad_value", decimal = ";")
   expect_error(read_measurements("nowhere.csv"), class = "vandro_error_file")
   expect_error(read_measurements(tempdir()), "folder", class = "vandro_error_file")
   near <- write_bytes("a\n1\n")
   expect_error(read_measurements(sub("trial", "trail", near)), "Did you mean")
+})
+
+test_that("first lines of every honest kind are headers", {
+  names_of <- function(text) names(read_measurements(write_bytes(text), quiet = TRUE))
+  expect_identical(names_of("\n\n a , b\n1,2\n"), c("a", "b"))
+  expect_identical(names_of("\"\",a\n1,2\n"), c("V1", "a"))
+  expect_identical(names_of(",a\r\n1,2\r\n"), c("V1", "a"))
+  expect_identical(names_of("\ufeff\"h\u00f6he\";b\n1;2\n"), c("h\u00f6he", "b"))
+  expect_identical(names_of("\"stem\nheight\",b\n1,2\n"), c("stem\nheight", "b"))
+  expect_identical(names_of("height\n1\n2\n"), "height")
 })
 
 test_that("Parquet, RDS and spreadsheets are read like text", {

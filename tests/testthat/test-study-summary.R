@@ -42,6 +42,27 @@ test_that("p lies in the range that rounding allows, for every way to give the s
   expect_missing(test_difference(height_study())$table$p_least)
 })
 
+test_that("a group of one value has no SD, and gives what its value gives", {
+  values <- c(21.4, 19.8, 24.1, 22.6, 20.3)
+  raw <- versus(first = c(18.2), second = values, groups = c("compost", "peat"))
+  printed <- function(...) versus_summary(c(1, 5), c(18.2, mean(values)), ..., groups = c("compost", "peat"))
+  studies <- list(printed(sd = c(NA, stats::sd(values))), printed(se = c(NA, stats::sd(values) / sqrt(5))))
+  for (study in studies) {
+    same <- c("estimate", "lower", "upper", "statistic", "df", "p")
+    from_values <- test_difference(raw, "student")$table
+    expect_equal(test_difference(study, "student")$table[same], from_values[same], tolerance = 1e-12)
+    expect_error(test_difference(study), class = "vandro_error_one_value")
+    described <- describe_study(study)$table
+    expect_identical(is.na(described$sd[1:2]), c(TRUE, FALSE))
+  }
+  rounded <- test_difference(printed(sd = c(NA, round(stats::sd(values), 1))), "student")$table
+  expect_true(rounded$p_least < from_values$p && from_values$p < rounded$p_most)
+  expect_error(printed(sd = c(1, 2)), "\"compost\" (n = 1)", fixed = TRUE, class = "vandro_error_bad_value")
+  expect_error(printed(se = c(1, 2)), class = "vandro_error_bad_value")
+  expect_error(printed(sd = c(NA, NA)), "\"peat\" (value 2)", fixed = TRUE, class = "vandro_error_bad_value")
+  expect_error(versus_paired_summary(1, mean_change = 2, sd_change = 1), class = "vandro_error_bad_value")
+})
+
 test_that("each wrong summary has an error that names the group", {
   bad <- function(..., groups = c("compost", "peat")) {
     input <- utils::modifyList(list(n = c(5, 6), mean = c(1, 2), sd = c(1, 1)), list(...))

@@ -89,8 +89,36 @@ test_that("options are checked", {
   for (arguments in bad) {
     expect_error(do.call(test_difference, c(list(study), arguments)), class = "vandro_error_bad_value")
   }
+  expect_error(
+    test_difference(study, "t"), 'one of "welch", "student", "ranks", "relative" or "permutation".', fixed = TRUE
+  )
   expect_error(test_difference(study, "welch", "higher"), class = "rlib_error_dots_nonempty")
   expect_error(test_difference(seedlings), class = "vandro_error_not_a_study")
+})
+
+test_that("other methods are told where the declared one has no result", {
+  data <- data.frame(
+    height = c(3.1, 4.2, 5.5, 2.2, 3.7, 4.4, 5.1, 6.2, 3.9, 4), bench = rep(c("east", "west"), c(6, 4)),
+    substrate = c("compost", "compost", "compost", "peat", "peat", "peat", "compost", "compost", "compost", "peat")
+  )
+  study <- versus(data, height, substrate, groups = c("compost", "peat"), each = bench)
+  answer <- suppressWarnings(test_difference(study, c("welch", "student", "ranks")))
+  text <- paste(format(answer, width = 500), collapse = "\n")
+  expect_match(text, "No result: \"height \\(bench west\\)\" has too few values")
+  expect_match(text, "Beside +Student t\\(2\\) = 0.80.*; the declared method has no result")
+  told <- narrate(answer)
+  expect_match(told[[2]], "too few values.* stands Student's t\\(2\\) = 0.80, p = .506.* stands Mann-Whitney U = 2")
+  student <- test_difference(study, c("student", "welch"))
+  expect_match(paste(format(student, width = 500), collapse = "\n"), "Welch: no result, .*too few values")
+  expect_match(narrate(student)[[2]], "Beside the declared method, Student's, Welch's test has no result.", fixed = TRUE)
+  expect_no_match(narrate(describe_study(study)), "CI [,", fixed = TRUE)
+  # A group of one value has a mean and no SD, in every figure and part of a report.
+  file <- withr::local_tempfile(fileext = ".md")
+  expect_silent(suppressMessages(write_report(list(answer, describe_study(study)), file)))
+  lines <- readLines(file)
+  expect_match(lines, "^Beside: Student t\\(2\\)", all = FALSE)
+  expect_match(lines, "none (one value) in peat", fixed = TRUE, all = FALSE)
+  expect_no_match(lines, "CI [,", fixed = TRUE)
 })
 
 test_that("Student's test stands alone or beside the declared method", {

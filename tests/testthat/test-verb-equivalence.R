@@ -255,6 +255,50 @@ test_that("settings and seed reproduce the answer, and JSON carries bounds and v
   expect_identical(json$table$verdict, answer$table$verdict)
 })
 
+test_that("where so many values lie on the bounds that limits cross, it is said", {
+  changes <- rep(-3:2, c(1, 9, 28, 39, 33, 10))
+  study <- versus_paired(data.frame(change = changes), change, groups = c("noon", "dawn"))
+  expect_error(
+    test_equivalence(study, c(-1, 2), "signed_ranks"), "limits cross", class = "vandro_error_limits_crossed"
+  )
+  kept <- test_equivalence(study, c(-1, 2), "signed_ranks", zeros = "pratt")
+  expect_lte(kept$table$lower, kept$table$upper)
+  expect_match(paste(format(kept, width = 500), collapse = " "), "28 on the lower bound and 10 on the upper bound: ranked")
+  wide <- test_equivalence(study, 2.5, "signed_ranks")
+  expect_no_match(paste(format(wide), collapse = " "), "lie just")
+  expect_warning(
+    tried <- try_bounds(wide, list(c(-1, 2), 4)), "1 pair of bounds is left out", class = "vandro_warning_limits_crossed"
+  )
+  expect_identical(tried$table$bound_high, c(2.5, 4))
+  refused <- suppressWarnings(cross_check(study, within = c(-1, 2)))$detail$refused[[1]]
+  expect_match(refused$why[refused$method == "signed_ranks"], "limits cross")
+})
+
+test_that("a method without an answer keeps its row, and others stand beside it", {
+  data <- data.frame(
+    height = c(3.1, 4.2, 5.5, 2.2, 3.7, 4.4, 5.1, 6.2, 3.9, 4), bench = rep(c("east", "west"), c(6, 4)),
+    substrate = c("compost", "compost", "compost", "peat", "peat", "peat", "compost", "compost", "compost", "peat")
+  )
+  study <- versus(data, height, substrate, groups = c("compost", "peat"), each = bench)
+  for (methods in list(c("student", "welch"), c("welch", "student"))) {
+    answer <- test_equivalence(study, 2, methods)
+    table <- answer$table
+    expect_identical(table$method, rep(methods, 2))
+    expect_identical(table$role, rep(c("primary", "beside"), 2))
+    expect_identical(is.na(table$p), c(FALSE, FALSE, methods == "welch"))
+    expect_identical(table$n_second, c(3, 3, 1, 1))
+    text <- paste(format(answer, width = 500), collapse = " ")
+    told <- narrate(answer)
+    if (methods[[1]] == "welch") {
+      expect_match(text, "Beside +Student t\\(2\\) = .*; the declared method has no result")
+      expect_match(told[[2]], "too few values.*Beside the declared method: Student \"inconclusive\".")
+    } else {
+      expect_match(text, "Welch: no result, .*too few values")
+      expect_match(told[[2]], "Welch no result")
+    }
+  }
+})
+
 test_that("bounds beyond a double are refused, and studies with an empty label have answers", {
   wide <- versus(first = c(1e4, 3e4, 7e4, 5e4), second = c(2e4, 4e4, 1e4, 9e4), groups = c("compost", "peat"))
   for (method in c("welch", "ranks")) {

@@ -50,7 +50,15 @@ run_share <- function(start) {
 running <- list()
 problems <- list()
 began <- Sys.time()
-note <- function(text) problems[[length(problems) + 1]] <<- text
+# Told at once, one of each kind: a whole run takes an hour.
+kinds_told <- character()
+note <- function(problem) {
+  problems[[length(problems) + 1]] <<- problem
+  alike <- substr(gsub("[0-9.e+-]+", "#", problem$what), 1, 60)
+  if (alike %in% kinds_told) return(invisible())
+  kinds_told <<- c(kinds_told, alike)
+  cat(sprintf("case %s (%s): %s\n", problem$case, problem$kind, substr(problem$what, 1, 300)))
+}
 take <- function(found) {
   for (one in found) {
     tally[[one$kind]] <<- tally[[one$kind]] + 1
@@ -94,13 +102,7 @@ cat(sprintf(
   as.numeric(difftime(Sys.time(), began, units = "secs")), 100 * answered / sum(tally),
   paste(names(tally), tally, collapse = ", ")
 ))
-if (length(problems)) {
-  found <- do.call(rbind, lapply(problems, as.data.frame))
-  first <- !duplicated(substr(gsub("[0-9.e+-]+", "#", found$what), 1, 60))
-  cat(sprintf("%d problems, %d kinds; one of each:\n", nrow(found), sum(first)))
-  told <- sprintf("case %s (%s): %s\n", found$case, found$kind, substr(found$what, 1, 300))
-  cat(told[first], sep = "")
-}
+if (length(problems)) cat(sprintf("%d problems, %d kinds; one of each above\n", length(problems), length(kinds_told)))
 bad <- length(unique(vapply(problems, function(p) as.character(p$case), "")))
 cat(sprintf("%d passed, %d failed\n", as.integer(sum(tally) - bad), bad))
 quit(save = "no", status = length(problems) > 0)
