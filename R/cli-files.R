@@ -8,11 +8,11 @@ cli_each <- function(parsed, work) {
   at_fault <- character()
   done <- lapply(stats::setNames(nm = files), function(file) {
     rlang::try_fetch(
-      work(list(options = name_output(parsed$options, file), files = file)),
+      work(list(command = parsed$command, options = name_output(parsed$options, file), files = file)),
       vandro_error = function(e) {
         # Wrong usage is wrong for every file.
         if (inherits(e, "vandro_error_usage")) return(rlang::zap())
-        cli_complain(e, 1L, file)
+        cli_complain(e, 1L, file, parsed$command)
         at_fault <<- c(at_fault, file)
         NULL
       }

@@ -56,14 +56,14 @@ vandro_command <- function(args = commandArgs(trailingOnly = TRUE)) {
       withCallingHandlers(
         cli_dispatch(args),
         vandro_message = function(m) {
-          if (!"--quiet" %in% args) cat(conditionMessage(m), sep = "\n", file = stderr())
+          if (!"--quiet" %in% args) writeLines(as_options(sub("\n$", "", conditionMessage(m)), args[1]), stderr())
           invokeRestart("muffleMessage")
         }
       )
       0L
     },
-    vandro_error_usage = function(e) cli_complain(e, 2L),
-    error = function(e) cli_complain(e, 1L),
+    vandro_error_usage = function(e) cli_complain(e, 2L, command = args[1]),
+    error = function(e) cli_complain(e, 1L, command = args[1]),
     interrupt = function(e) {
       cat("vandro: interrupted; what was being written was not kept.\n", file = stderr())
       130L
@@ -73,12 +73,25 @@ vandro_command <- function(args = commandArgs(trailingOnly = TRUE)) {
 }
 
 # The message without the R call it came from: at a command line there was none. Of several files `file` names the one.
-cli_complain <- function(e, status, file = NULL) {
-  lines <- c(strsplit(own_message(e), "\n", fixed = TRUE)[[1]], parent_words(e))
+cli_complain <- function(e, status, file = NULL, command = "") {
   lead <- if (is.null(file)) "vandro: " else sprintf("vandro: %s: ", file)
-  cat(paste0(lead, lines[[1]]), lines[-1], sep = "\n", file = stderr())
-  if (status == 2L) cat("Try: vandro help\n", file = stderr())
+  lines <- as_options(c(own_message(e), parent_words(e)), command)
+  writeLines(c(paste0(lead, lines[[1]]), lines[-1], if (status == 2L) "Try: vandro help"), stderr())
   status
+}
+
+# The verbs' arguments by the options that set them: `prior_width = 0.5` becomes `--prior-width 0.5`. In a plan they are
+# keys, not options.
+as_options <- function(lines, command) {
+  if (command %in% c("run", "compare")) return(lines)
+  lines <- gsub("`versus_paired()`", "`--paired`", gsub("`file`", "`--output`", lines, fixed = TRUE), fixed = TRUE)
+  for (name in vapply(cli_spec_of(command), `[[`, "", "name")) {
+    argument <- gsub("-", "_", name, fixed = TRUE)
+    lines <- gsub(sprintf("`%s`", argument), sprintf("`--%s`", name), lines, fixed = TRUE)
+    value <- "(?:c\\(([^()\"`]*)\\)|\"([^\"`\\s]*)\"|([^\"`\\s(),]+))"
+    lines <- gsub(sprintf("`%s = %s`", argument, value), sprintf("`--%s \\1\\2\\3`", name), lines, perl = TRUE)
+  }
+  gsub("(`--[a-z-]+ [^`,]+), ", "\\1,", lines)
 }
 
 # What lies below an error: of a plan the verb's own.

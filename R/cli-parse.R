@@ -6,7 +6,7 @@ abort_usage <- function(message, ..., .envir = parent.frame()) {
   abort_vandro(message, "usage", ..., call = NULL, .envir = .envir)
 }
 
-# list(options = named list of text, files = character())
+# list(command =, options = named list of text, files = character())
 cli_parse <- function(command, args) {
   need_package("optparse", "for the command line")
   spec <- cli_spec_of(command)
@@ -26,7 +26,7 @@ cli_parse <- function(command, args) {
       abort_usage(c("The options could not be read.", "x" = "{said}"))
     }
   )
-  list(options = parsed$options, files = parsed$args)
+  list(command = command, options = parsed$options, files = parsed$args)
 }
 
 # "--beyond -5" would look like a flag to the parser: joined to "--beyond=-5". A value that is missing

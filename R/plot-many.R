@@ -31,7 +31,8 @@ many_data <- function(answer, standardized) {
   data[c("estimate", "lower", "upper")] <- size[c("estimate", "lower", "upper")]
   data[c("joint_lower", "joint_upper")] <- NA_real_
   data$none <- 0
-  data
+  # A test may have a result where its standardized effect has none.
+  data[!is.na(data$estimate), ]
 }
 
 many_labels <- function(rows, records, study) {

@@ -29,7 +29,10 @@ draw_permuted_null <- function(answer, outcome, look, curve) {
     observed_layers(data$observed, shown, data$ends, top, look, k) +
     share_layer(share, if (data$observed >= data$centre) "left" else "right", data$ends, 0.72 * top, k) +
     ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = look$palette[[2]])) +
-    ggplot2::scale_x_continuous(limits = data$ends + c(-1, 1) * 0.01 * diff(data$ends)) +
+    # The outermost bars reach beyond the ends by less than a bar.
+    ggplot2::scale_x_continuous(
+      limits = range(data$ends, data$bars$from, data$bars$to) + c(-1, 1) * 0.01 * diff(data$ends)
+    ) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
     figure_labels(
       look,

@@ -91,7 +91,7 @@ equivalence_method_text <- paste(
 
 # Of each outcome the sentence about the declared method, each once.
 difference_method_texts <- function(x) {
-  unique(vapply(x$study$outcomes, function(outcome) {
+  unique(vapply(answered_records(x), function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
     method_text(row, is_paired(x$study), if (is_rank_row(row)) answer_detail(x, outcome, "ranks"))
   }, ""))
@@ -99,7 +99,7 @@ difference_method_texts <- function(x) {
 
 # What the notes about ranks and permutations cite.
 rank_note_texts <- function(difference) {
-  unlist(lapply(difference$study$outcomes, function(outcome) {
+  unlist(lapply(answered_records(difference), function(outcome) {
     row <- outcome_rows(difference, outcome, "primary")
     if (is_permutation_row(row)) {
       return(permutation_notes(row, answer_detail(difference, outcome, "permutation"), outcome, difference$study))

@@ -71,8 +71,8 @@ abort_told <- function(reason, outcome, call) {
   abort_vandro("{reason}", "unanswered", outcome = outcome$name, unanswered = TRUE, call = call)
 }
 
-# The reason in one line.
-told_reason <- function(e) sub("\n.*$", "", cli::ansi_strip(conditionMessage(e)))
+# The first sentence of an error, as one line.
+told_reason <- function(e) cli::ansi_strip(e$message)
 
 # The same for reason codes, NA where there is none.
 reasons_told <- function(codes, study) {

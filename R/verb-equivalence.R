@@ -289,12 +289,9 @@ abort_no_bounds <- function(call) {
 
 # Lower and upper bound for every outcome, by its name.
 check_bounds <- function(within, study, call) {
-  names <- vapply(study$outcomes, `[[`, "", "name")
-  if (!is.list(within)) {
-    same <- rep(list(check_bound_pair(within, call)), length(names))
-    names(same) <- names
-    return(same)
-  }
+  # Subgroups of an outcome share its bounds.
+  names <- unique(vapply(study$outcomes, `[[`, "", "name"))
+  if (!is.list(within)) return(stats::setNames(rep(list(check_bound_pair(within, call)), length(names)), names))
   if (!setequal(names(within), names) || anyDuplicated(names(within))) {
     found <- if (is.null(names(within))) "no names" else names(within)
     abort_vandro(

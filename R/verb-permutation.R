@@ -42,7 +42,7 @@ abort_flat_blocks <- function(outcome, call) {
       "i" = "{.code statistic = \"difference\"} needs no spread of its own."
     ),
     "no_spread",
-    outcome = outcome$name, call = call
+    outcome = outcome$name, unanswered = TRUE, call = call
   )
 }
 
@@ -83,7 +83,7 @@ choose_statistic <- function(question, data, outcome, study, call) {
         "i" = "{.code statistic = \"difference\"} needs one."
       ),
       "one_value",
-      outcome = outcome$name, call = call
+      outcome = outcome$name, unanswered = TRUE, call = call
     )
   }
   statistic
@@ -150,7 +150,7 @@ block_labels <- function(outcome, study, call) {
         "i" = "Leave these rows out yourself, so that the result says so, or join blocks that belong together."
       ),
       "bad_blocks",
-      blocks = alone, call = call
+      blocks = alone, unanswered = TRUE, call = call
     )
   }
   labels

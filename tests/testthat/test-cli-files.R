@@ -189,8 +189,8 @@ test_that("options given twice, unknown, contradictory or out of range are told"
   usage("--level", "0,9", text = "must be one number")
   usage("--expect", "hihger", text = "Did you mean \"higher\"")
   usage("--n", "20,22", text = "Published numbers are given without a FILE")
-  usage("--level", "95", text = "level = 0.95", status = 1L)
-  usage("--alpha", "0.9", text = "`alpha` must be", status = 1L)
+  usage("--level", "95", text = "`--level 0.95`", status = 1L)
+  usage("--alpha", "0.9", text = "`--alpha` must be", status = 1L)
   usage("--seed", "1", text = "seed", status = 1L)
 })
 

@@ -191,6 +191,25 @@ test_that("every wrong use has status 2 and says what is wrong", {
   expect_match(wrong("plot", demo_file(), question, crossed), "no two colours")
 })
 
+test_that("errors and messages name options, not arguments of R", {
+  said <- function(...) paste(run_here(...)$err, collapse = "\n")
+  asked <- c(demo_file(), "--outcome", "height", "--by", "substrate")
+  expect_match(said("difference", asked), "Say `--groups` to choose it.", fixed = TRUE)
+  percent <- said("difference", asked, "--level", "95")
+  expect_match(percent, "`--level` must be strictly between 0 and 1.\n", fixed = TRUE)
+  expect_match(percent, "write `--level 0.95`.", fixed = TRUE)
+  expect_match(said("equivalence", asked, "--within", "2,-2"), "`--within -2,2`", fixed = TRUE)
+  expect_match(said("evidence", asked, "--prior-width", "0"), "`--prior-width` must be above 0", fixed = TRUE)
+  expect_match(said("table", asked, "--output", "table.pdf"), "`--output` must end in \".docx\"", fixed = TRUE)
+  expect_match(said("difference", asked, "--method", "paired"), "declare it with `--paired`", fixed = TRUE)
+  expect_match(said("plot", asked, "--output", "x.gif"), "or \".pdf\".\nTry: vandro help", fixed = TRUE)
+  # What stands in a plan is a key.
+  plan <- withr::local_tempfile(fileext = ".yaml", lines = c(
+    "plan: 1", "comparisons:", "  a: {n: [8, 9], mean: [1, 2], sd: [1, 1], ask: {difference: {level: 95}}}"
+  ))
+  expect_match(said("run", plan), "`level`", fixed = TRUE)
+})
+
 test_that("data faults have status 1", {
   fault <- function(...) {
     got <- run_here(...)

@@ -112,6 +112,13 @@ test_that("other methods are told where the declared one has no result", {
   expect_match(paste(format(student, width = 500), collapse = "\n"), "Welch: no result, .*too few values")
   expect_match(narrate(student)[[2]], "Beside the declared method, Student's, Welch's test has no result.", fixed = TRUE)
   expect_no_match(narrate(describe_study(study)), "CI [,", fixed = TRUE)
+  # The reason is whole, however narrow the console; the others keep their answers.
+  withr::local_options(cli.width = 40)
+  permuted <- suppressWarnings(test_difference(study, c("permutation", "ranks")))
+  expect_identical(
+    permuted$table$reason[[3]], "A studentized difference of \"height (bench west)\" needs two values in each group."
+  )
+  expect_identical(is.na(permuted$table$p), c(FALSE, FALSE, TRUE, FALSE))
   # A group of one value has a mean and no SD, in every figure and part of a report.
   file <- withr::local_tempfile(fileext = ".md")
   expect_silent(suppressMessages(write_report(list(answer, describe_study(study)), file)))

@@ -280,6 +280,12 @@ test_that("a method without an answer keeps its row, and others stand beside it"
     substrate = c("compost", "compost", "compost", "peat", "peat", "peat", "compost", "compost", "compost", "peat")
   )
   study <- versus(data, height, substrate, groups = c("compost", "peat"), each = bench)
+  named <- test_equivalence(study, list(height = 2))
+  expect_identical(named$table$bound_high, test_equivalence(study, 2)$table$bound_high)
+  expect_identical(named$settings$within, list(height = c(-2, 2)))
+  file <- withr::local_tempfile(fileext = ".md")
+  suppressMessages(write_report(test_equivalence(study, 2, c("ranks", "welch")), file))
+  expect_match(readLines(file), "^\\*\\*Verdict:", all = FALSE)
   for (methods in list(c("student", "welch"), c("welch", "student"))) {
     answer <- test_equivalence(study, 2, methods)
     table <- answer$table

@@ -102,7 +102,7 @@ cat(sprintf(
   as.numeric(difftime(Sys.time(), began, units = "secs")), 100 * answered / sum(tally),
   paste(names(tally), tally, collapse = ", ")
 ))
-if (length(problems)) cat(sprintf("%d problems, %d kinds; one of each above\n", length(problems), length(kinds_told)))
-bad <- length(unique(vapply(problems, function(p) as.character(p$case), "")))
-cat(sprintf("%d passed, %d failed\n", as.integer(sum(tally) - bad), bad))
+bad <- unique(vapply(problems, function(p) as.character(p$case), ""))
+if (length(bad)) cat(sprintf("%d problems, %d kinds; cases: %s\n", length(problems), length(kinds_told), toString(bad)))
+cat(sprintf("%d passed, %d failed\n", as.integer(sum(tally) - length(bad)), length(bad)))
 quit(save = "no", status = length(problems) > 0)
