@@ -265,7 +265,7 @@ check_first_line <- function(data, read, file, call) {
   lines <- readLines(read, 1000, warn = FALSE, skipNul = TRUE)
   first <- sub("^\ufeff", "", lines[grepl("[^[:space:]]", lines, useBytes = TRUE)][1], useBytes = TRUE)
   # A first column without a name is called V1.
-  if (is.na(first) || grepl("^[[:space:]]*(\"\")?[,;|\t]", first, useBytes = TRUE)) return(invisible())
+  if (is.na(first) || grepl("^[ \"]*($|[,;|:\t])", first, useBytes = TRUE)) return(invisible())
   bare <- function(x) charToRaw(gsub("[\"[:space:]]", "", x, useBytes = TRUE))
   name <- bare(sub("\n.*", "", names(data)[[1]], useBytes = TRUE))
   if (identical(utils::head(bare(first), length(name)), name)) return(invisible())

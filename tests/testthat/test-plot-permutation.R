@@ -56,6 +56,16 @@ test_that("bars of tiny samples keep the share; breaks keep off the cuts", {
   expect_true(min(breaks) <= -1 && max(breaks) >= 1)
 })
 
+test_that("outermost bars that reach beyond the ends are drawn", {
+  study <- two_groups(c(3.1, 4.2, 5.5, 5.1, 6.2, 3.9, 1, 1, 1, 3, 4, 5), c(2.2, 3.7, 4.4, 4, 2, 2))
+  answer <- test_difference(study, "permutation")
+  data <- bars_of(answer)
+  expect_true(min(data$bars$from) < data$ends[[1]])
+  drawn <- ggplot2::layer_data(autoplot(answer, view = "null"), 1)
+  expect_identical(nrow(drawn), nrow(data$bars))
+  expect_false(anyNA(drawn[c("xmin", "xmax")]))
+})
+
 test_that("the figure draws, with the t curve and an alternative text", {
   plot <- autoplot(nitrate(), view = "null", curve = TRUE)
   expect_s3_class(plot, "ggplot")

@@ -52,6 +52,8 @@ test_that("first lines of every honest kind are headers", {
   expect_identical(names_of("\n\n a , b\n1,2\n"), c("a", "b"))
   expect_identical(names_of("\"\",a\n1,2\n"), c("V1", "a"))
   expect_identical(names_of(",a\r\n1,2\r\n"), c("V1", "a"))
+  expect_identical(names_of("\" \"\ta\n1\t2\n"), c(" ", "a"))
+  expect_identical(names_of("\"\"\n1\n2\n"), "V1")
   expect_identical(names_of("\ufeff\"h\u00f6he\";b\n1;2\n"), c("h\u00f6he", "b"))
   expect_identical(names_of("\"stem\nheight\",b\n1,2\n"), c("stem\nheight", "b"))
   expect_identical(names_of("height\n1\n2\n"), "height")

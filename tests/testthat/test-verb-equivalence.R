@@ -284,7 +284,7 @@ test_that("a method without an answer keeps its row, and others stand beside it"
   expect_identical(named$table$bound_high, test_equivalence(study, 2)$table$bound_high)
   expect_identical(named$settings$within, list(height = c(-2, 2)))
   file <- withr::local_tempfile(fileext = ".md")
-  suppressMessages(write_report(test_equivalence(study, 2, c("ranks", "welch")), file))
+  suppressWarnings(suppressMessages(write_report(test_equivalence(study, 2, c("ranks", "welch")), file)))
   expect_match(readLines(file), "^\\*\\*Verdict:", all = FALSE)
   for (methods in list(c("student", "welch"), c("welch", "student"))) {
     answer <- test_equivalence(study, 2, methods)
