@@ -70,12 +70,13 @@ word_for <- function(size, thresholds) {
 }
 
 # Word of the estimate (both words beside a border), the words over its interval, the border and the
-# source; NA for estimands the words were not made for.
+# source; NA for estimands the words were not made for, and where no interval says how sure a word is.
 size_word_columns <- function(row, words, study) {
   none <- list(
     size_word = NA_character_, size_range = NA_character_, size_border = NA_real_, size_source = NA_character_
   )
-  standardized <- !is.na(row$standardizer) && !is.na(row$estimate) && !row$estimand %in% rank_estimands
+  known <- !anyNA(c(row$estimate, row$lower, row$upper))
+  standardized <- !is.na(row$standardizer) && known && !row$estimand %in% rank_estimands
   if (!standardized || !(is.null(words$estimands) || row$estimand %in% words$estimands)) return(none)
   thresholds <- words$thresholds
   near <- which.min(abs(abs(row$estimate) - thresholds))

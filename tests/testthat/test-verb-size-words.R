@@ -43,6 +43,18 @@ test_that("words are off unless asked for, and stand with their source", {
   expect_match(narrate(own), "clear by the words of House rules", fixed = TRUE)
 })
 
+test_that("a size without an interval has no word", {
+  data <- data.frame(
+    height = c(seedlings$height[seedlings$bench == "north"], 1, 2, 7.5, 7.5),
+    substrate = c(as.character(seedlings$substrate[seedlings$bench == "north"]), "compost", "compost", "peat", "peat"),
+    bench = c(rep("east", sum(seedlings$bench == "north")), rep("west", 4))
+  )
+  study <- versus(data, height, substrate, groups = c("compost", "peat"), each = bench)
+  answer <- gauge_effect(study, "g", interval = "bootstrap", draws = 999, seed = 1, size_words = "cohen_1988")
+  expect_identical(is.na(answer$table$lower), c(FALSE, TRUE))
+  expect_identical(is.na(answer$table$size_word), c(FALSE, TRUE))
+})
+
 test_that("thresholds without source, order or names are refused", {
   study <- height_study()
   expect_error(gauge_effect(study, size_words = c(a = 0.2)), "need a source", class = "vandro_error_no_source")
