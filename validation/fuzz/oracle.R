@@ -14,7 +14,7 @@ judge <- function(work, inputs = list(), check = check_result, limit = 20) {
   open <- length(getAllConnections())
   foreign <- character()
   last_outcome$answered <- FALSE
-  setTimeLimit(elapsed = limit, transient = TRUE)
+  setTimeLimit(cpu = limit, elapsed = 2 * limit, transient = TRUE)
   on.exit(setTimeLimit())
   wrong <- tryCatch(
     withCallingHandlers(
