@@ -10,12 +10,12 @@ by_hand <- function(t, df) {
 t <- seq(0.1, 6, length.out = 200)
 side_by_side(
   "200 intervals, df = 38, |t| <= 6",
-  "vandro, one by one" = repeated(5, function() for (one in t) vandro:::native_ncp_limits(one, 38, 0.95)),
+  "vandro, one by one" = repeated(5, function() for (one in t) vandro:::native_ncp_limits(one, 38, 0.95, 1L)),
   "uniroot over pt(ncp = )" = repeated(5, function() for (one in t) by_hand(one, 38)),
-  "vandro, together" = repeated(5, function() vandro:::native_ncp_limits(t, rep(38, 200), 0.95)),
+  "vandro, together" = repeated(5, function() vandro:::native_ncp_limits(t, rep(38, 200), 0.95, 1L)),
   rounds = 5
 )
-one_by_one <- function(t, df) repeated(5, function() for (one in t) vandro:::native_ncp_limits(one, df, 0.95))
+one_by_one <- function(t, df) repeated(5, function() for (one in t) vandro:::native_ncp_limits(one, df, 0.95, 1L))
 side_by_side(
   "200 intervals of vandro at other places, against the first",
   "t <= 6, df = 38" = one_by_one(t, 38),
