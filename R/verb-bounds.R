@@ -16,8 +16,8 @@
 #'   `estimate`, `bound_low`, `bound_high` (in the outcome's unit), `p`, `p_low`, `p_high`, `alpha`, `verdict` and
 #'   `standing`, "declared" or "exploratory". `detail$turn` is the multiple of the declared bounds from which on
 #'   equivalence would be shown.
-#' @section Errors: `vandro_error_bad_bounds`, `vandro_error_out_of_range`, `vandro_error_not_an_answer`. Pairs of bounds
-#'   whose limits cross are left out with a warning (see [test_equivalence()]).
+#' @section Errors: `vandro_error_bad_bounds`, `vandro_error_out_of_range`, `vandro_error_not_an_answer`. Pairs of
+#'   bounds whose limits cross are left out with a warning (see [test_equivalence()]).
 #' @seealso [test_equivalence()] for the formulas.
 #' @examples
 #' probes <- versus_paired(moisture, probe_a, probe_b, unit = "%", label = "Soil moisture")
@@ -47,7 +47,8 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   sides <- if (counted) {
     counted_curve(x, outcome, row, tried, call)
   } else {
-    c(core_t_sides(row$estimate, row$se, row$df, tried[, 1], tried[, 2], row$alpha), list(crossed = logical(nrow(tried))))
+    t_sides <- core_t_sides(row$estimate, row$se, row$df, tried[, 1], tried[, 2], row$alpha)
+    c(t_sides, list(crossed = logical(nrow(tried))))
   }
   if (any(sides$crossed)) warn_crossed(sum(sides$crossed), call)
   table <- bounds_table(row, tried[!sides$crossed, , drop = FALSE], declared, sides)

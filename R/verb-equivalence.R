@@ -63,8 +63,8 @@
 #'   is a question for [test_difference()] with `expect` and `beyond`.
 #' @section Errors: Those of [test_difference()]; `vandro_error_method_bounds` for `"relative"`;
 #'   `vandro_error_bad_bounds` for bounds that are missing, reversed, of no width, infinite, or do not lie on either
-#'   side of 0; `vandro_error_limits_crossed` where so many changes lie just on the bounds, and are left out of the signed
-#'   ranks against them, that the limits cross. Bounds beyond the range of the data are noted.
+#'   side of 0; `vandro_error_limits_crossed` where so many changes lie just on the bounds, and are left out of the
+#'   signed ranks against them, that the limits cross. Bounds beyond the range of the data are noted.
 #' @section Where it holds: How often equivalence is declared where the true difference lies at a bound is mapped
 #'   in `vignette("validation", package = "vandro")`.
 #' @references Schuirmann, D. J. (1987). A comparison of the two one-sided tests procedure and the power approach for
@@ -322,7 +322,7 @@ check_bounds_held <- function(bounds, call) {
 check_bound_pair <- function(within, call) {
   refuse <- function(why, way) {
     found <- describe_value(within)
-    if (is.numeric(within) && length(within) == 2) found <- paste(format(within, digits = 15, trim = TRUE), collapse = ", ")
+    if (is.numeric(within) && length(within) == 2) found <- toString(format(within, digits = 15, trim = TRUE))
     abort_vandro(c(why, "x" = "It is {found}.", "i" = way), "bad_bounds", within = within, call = call)
   }
   if (!is.numeric(within) || !length(within) %in% 1:2 || anyNA(within)) {

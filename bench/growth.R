@@ -1,6 +1,6 @@
 # How time grows with the number of values: ours, the way of doing it by hand in R, and what the machine needs to read
-# or sort them at least. Writes bench/growth.csv, bench/GROWTH.md and bench/growth.png. Some ten minutes; 1e8 values want
-# 12 GB of memory (fewer: Rscript bench/growth.R 1e7).
+# or sort them at least. Writes bench/growth.csv, bench/GROWTH.md and bench/growth.png. Some ten minutes; 1e8 values
+# want 12 GB of memory (fewer: Rscript bench/growth.R 1e7).
 source("bench/helper.R")
 suppressMessages(library(vandro))
 largest <- as.numeric(c(commandArgs(trailingOnly = TRUE), 1e8)[[1]])
@@ -103,9 +103,9 @@ for (n in 10^(2:8)) {
   for (name in names(tasks)) {
     task <- tasks[[name]]
     if (n > task$most) next
-    time <- function(what, most) if (n > most) NA_real_ else suppressWarnings(
-      suppressMessages(seconds_of(function() what(d)))
-    )
+    time <- function(what, most) {
+      if (n > most) NA_real_ else suppressWarnings(suppressMessages(seconds_of(function() what(d))))
+    }
     rows[[length(rows) + 1]] <- data.frame(
       task = name, values = n, vandro = time(task$ours, task$most), by_hand = time(task$hand, task$hand_most),
       limit = time(task$limit, task$most), limit_is = task$limit_name

@@ -263,11 +263,12 @@ test_that("where so many values lie on the bounds that limits cross, it is said"
   )
   kept <- test_equivalence(study, c(-1, 2), "signed_ranks", zeros = "pratt")
   expect_lte(kept$table$lower, kept$table$upper)
-  expect_match(paste(format(kept, width = 500), collapse = " "), "28 on the lower bound and 10 on the upper bound: ranked")
+  expect_match(paste(format(kept, width = 500), collapse = " "), "28 on the lower bound and 10 on the upper bound")
   wide <- test_equivalence(study, 2.5, "signed_ranks")
   expect_no_match(paste(format(wide), collapse = " "), "lie just")
   expect_warning(
-    tried <- try_bounds(wide, list(c(-1, 2), 4)), "1 pair of bounds is left out", class = "vandro_warning_limits_crossed"
+    tried <- try_bounds(wide, list(c(-1, 2), 4)), "1 pair of bounds is left out",
+    class = "vandro_warning_limits_crossed"
   )
   expect_identical(tried$table$bound_high, c(2.5, 4))
   refused <- suppressWarnings(cross_check(study, within = c(-1, 2)))$detail$refused[[1]]
