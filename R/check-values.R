@@ -76,7 +76,7 @@ check_choice <- function(x, choices, arg = rlang::caller_arg(x), call = rlang::c
   listed <- cli::cli_vec(choices, list("vec-last" = " or "))
   found <- describe_value(x)
   near <- if (is.character(x) && length(x) == 1) near_names(x, choices)
-  hint <- if (length(near)) suggestion(x, choices)
+  hint <- if (length(near)) cli::format_inline("Did you mean {.or {.val {near}}}?")
   abort_vandro(
     c("{.arg {arg}} must be one of {.val {listed}}.", "x" = "It is {found}.", "i" = hint),
     "bad_value",

@@ -102,7 +102,7 @@ wanted_groups <- function(groups, found, name, call) {
     abort_vandro(
       c(
         "{cli::qty(length(unknown))}Group{?s} {.val {unknown}} {?does/do} not occur in column {.val {name}}.",
-        "i" = if (length(near)) suggestion(unknown[[1]], found$label),
+        "i" = if (length(near)) "Did you mean {.or {.val {near}}}?",
         "i" = "Found: {list_counts(found)}."
       ),
       "unknown_group",

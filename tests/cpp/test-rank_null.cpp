@@ -111,6 +111,10 @@ TEST_CASE("the smallest tails of long samples keep their logarithm") {
         Approx(-(std::lgamma(1201.0) - 2.0 * std::lgamma(601.0))).epsilon(1e-13));
   const auto signs = vandro::SignedRankSum::make(Runs(300, 4), 0);
   CHECK(signs->at_most(0).log_p == Approx(-1200.0 * std::log(2.0)).epsilon(1e-13));
+  // Scores of 0 leave the outermost sum as likely, wherever they stand: a quarter of the signs.
+  const auto zeros = vandro::SignedRankSum::of_scores({3, 0, 2, 0});
+  CHECK(zeros->at_most(0).p == 0.25);
+  CHECK(zeros->at_least(5).log_p == Approx(std::log(0.25)).epsilon(1e-15));
   // The first step with ties of four: no change positive, or one of the four smallest.
   CHECK(signs->at_most(5).log_p == Approx(std::log(5.0) - 1200.0 * std::log(2.0)).epsilon(1e-13));
   // Many against few: 450 + 450 with ties needs no scaling, 800 + 800 would not be offered.

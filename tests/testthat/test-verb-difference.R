@@ -110,7 +110,10 @@ test_that("other methods are told where the declared one has no result", {
   expect_match(told[[2]], "too few values.* stands Student's t\\(2\\) = 0.80, p = .506.* stands Mann-Whitney U = 2")
   student <- test_difference(study, c("student", "welch"))
   expect_match(paste(format(student, width = 500), collapse = "\n"), "Welch: no result, .*too few values")
-  expect_match(narrate(student)[[2]], "declared method, Student's, Welch's test has no result.", fixed = TRUE)
+  expect_match(
+    narrate(student)[[2]], "Beside the declared method, Student's, Welch's test has no result.",
+    fixed = TRUE
+  )
   expect_no_match(narrate(describe_study(study)), "CI [,", fixed = TRUE)
   # The reason is whole, however narrow the console; the others keep their answers.
   withr::local_options(cli.width = 40)

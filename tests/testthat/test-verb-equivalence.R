@@ -263,7 +263,8 @@ test_that("where so many values lie on the bounds that limits cross, it is said"
   )
   kept <- test_equivalence(study, c(-1, 2), "signed_ranks", zeros = "pratt")
   expect_lte(kept$table$lower, kept$table$upper)
-  expect_match(paste(format(kept, width = 500), collapse = " "), "28 on the lower bound and 10 on the upper bound")
+  told <- paste(format(kept, width = 500), collapse = " ")
+  expect_match(told, "28 on the lower bound and 10 on the upper bound: ranked")
   wide <- test_equivalence(study, 2.5, "signed_ranks")
   expect_no_match(paste(format(wide), collapse = " "), "lie just")
   expect_warning(

@@ -14,7 +14,7 @@ judge <- function(work, inputs = list(), check = check_result, limit = 20) {
   open <- length(getAllConnections())
   foreign <- character()
   last_outcome$answered <- FALSE
-  setTimeLimit(cpu = limit, elapsed = 2 * limit, transient = TRUE)
+  setTimeLimit(elapsed = limit, transient = TRUE)
   on.exit(setTimeLimit())
   wrong <- tryCatch(
     withCallingHandlers(
@@ -54,8 +54,8 @@ check_error <- function(e) {
   # Putting the lines together takes longer than all else; what they are made of is there already.
   text <- paste(c(e$message, e$body), collapse = "\n")
   if (!nzchar(text)) return(paste("empty message:", class(e)[[1]]))
-  # Templates that were not filled in; quoted ones are hostile labels, which are meant to stand as they are.
-  own <- gsub("{.fn stop}", "", gsub("\"[^\"]*\"|[{]\\.val y[}]", "", text), fixed = TRUE)
+  # Templates that were not filled in; those of the hostile labels, damaged or not, are meant to stand as they are.
+  own <- gsub("{.fn stop}", "", gsub("[{]\\.val ?[^{}]?[}]", "", text), fixed = TRUE)
   if (grepl("[{]\\.[a-z]+ [^}]*[}]", own)) return(paste("message with markup left in:", substr(text, 1, 120)))
   # The names that values get which have none: an argument is meant.
   if (grepl("`<(dbl|int|chr|lgl|list)>`", text)) return(paste("an argument without its name:", substr(text, 1, 120)))

@@ -49,6 +49,7 @@ class SignedRankSum : public RankNull {
     const std::int64_t sum = w < 0 ? -1 : w / step_;
     if (sum < 0) return {};
     if (sum >= total_) return {1.0, 0.0};
+    if (sum == 0) return none_counted();
     const double p = plain_.weighted_tail(sum);
     if (p > 1e-280) return {std::min(p, 1.0), std::min(0.0, std::log(p))};
     return far_tail(sum);
@@ -104,6 +105,14 @@ class SignedRankSum : public RankNull {
       return detail::product_sum(odd, running, at, 0.0, running.back());
     }
   };
+
+  // The outermost sum: every change that has a rank lies on the other side.
+  Tail none_counted() const {
+    const auto ranked =
+        std::count_if(scores_.begin(), scores_.end(), [](std::int64_t x) { return x > 0; });
+    return {std::ldexp(1.0, -static_cast<int>(ranked)),
+            -std::log(2.0) * static_cast<double>(ranked)};
+  }
 
   // Where even the halves leave the range of a double: probabilities tilted towards `sum` (Esscher
   // 1932).
