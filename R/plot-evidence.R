@@ -43,8 +43,8 @@ draw_posterior <- function(answer, outcome, look) {
   null <- if (is.na(row$within_low)) c(0, 0) else c(row$within_low, row$within_high)
   look$title <- look$title %||% default_title(outcome, study)
   ggplot2::ggplot(data, ggplot2::aes(.data$effect)) +
-    ggplot2::geom_area(ggplot2::aes(y = .data$prior), fill = prior_fill) +
-    ggplot2::geom_area(ggplot2::aes(y = .data$posterior), inside, fill = group_colours[[1]], alpha = 0.35) +
+    area_layer(ggplot2::aes(y = .data$prior), data, fill = prior_fill) +
+    area_layer(ggplot2::aes(y = .data$posterior), inside, fill = group_colours[[1]], alpha = 0.35) +
     ggplot2::geom_line(ggplot2::aes(y = .data$posterior), colour = group_colours[[1]], linewidth = 0.9 * k) +
     ggplot2::annotate(
       "segment",

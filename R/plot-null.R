@@ -58,10 +58,7 @@ draw_null <- function(answer, outcome, look, curve = FALSE) {
   top <- stats::dt(0, row$df)
   look$title <- look$title %||% default_title(outcome, answer$study)
   ggplot2::ggplot(data$curve, ggplot2::aes(.data$t, .data$density)) +
-    ggplot2::geom_area(
-      ggplot2::aes(group = .data$region), data$tails,
-      fill = look$palette[[2]], alpha = 0.85, position = "identity"
-    ) +
+    area_layer(ggplot2::aes(group = .data$region), data$tails, fill = look$palette[[2]], alpha = 0.85) +
     ggplot2::geom_line(linewidth = 0.7 * k, colour = ink) +
     observed_layers(shown, paste0(
       "observed t = ", format_number(row$statistic, 2), if (data$beyond_sight) " (beyond the axis)"

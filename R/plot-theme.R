@@ -48,6 +48,9 @@ grid_line <- function() {
   ggplot2::element_line(colour = "#E9E9E9", linewidth = 0.3)
 }
 
+# Down to zero, each as it is: aligning and stacking, the default, takes a second for a smooth curve.
+area_layer <- function(...) ggplot2::geom_area(..., stat = "identity", position = "identity")
+
 wrap_label <- function(text, width) {
   vapply(text, function(x) paste(strwrap(x, width), collapse = "\n"), "", USE.NAMES = FALSE)
 }

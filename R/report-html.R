@@ -95,7 +95,8 @@ html_table <- function(cells, caption, note = NULL) {
 figure_sources <- function(blocks, room = 8.5e5) {
   figures <- fitted_figures(blocks)
   uris <- vapply(figures, figure_uri, "", if (isTRUE(capabilities("cairo"))) "svg" else "png")
-  for (dpi in c(150, 100, 60)) {
+  # Points take half of what lines take, more or less.
+  for (dpi in if (sum(nchar(uris)) > 2 * room) c(100, 60) else c(150, 100, 60)) {
     for (i in order(-nchar(uris))) {
       if (sum(nchar(uris)) <= room) break
       smaller <- figure_uri(figures[[i]], "png", dpi)

@@ -5,6 +5,7 @@ kernel_log <- readLines(commandArgs(trailingOnly = TRUE)[[1]])
 kernel_ok <- any(grepl("^(All tests passed|Passed all)", kernel_log))
 
 run_file <- function(file) {
+  started <- proc.time()[["elapsed"]]
   said <- utils::capture.output(results <- testthat::test_file(
     file,
     package = "vandro", load_package = "installed", reporter = testthat::SummaryReporter, stop_on_failure = FALSE
@@ -16,7 +17,10 @@ run_file <- function(file) {
   skipped <- vapply(results, function(test) {
     any(vapply(test$results, inherits, NA, "expectation_skip"))
   }, NA)
-  list(said = said, kinds = kinds, skipped = vapply(results[skipped], `[[`, "", "test"))
+  list(
+    said = said, kinds = kinds, skipped = vapply(results[skipped], `[[`, "", "test"),
+    seconds = proc.time()[["elapsed"]] - started
+  )
 }
 
 # The longest first, so that no core waits for it at the end.
@@ -32,7 +36,7 @@ for (i in order(files)) {
   } else if (any(grepl("failure|error|warning", done[[i]]$kinds))) {
     cat(done[[i]]$said, sep = "\n")
   } else {
-    cat(basename(files[[i]]), length(done[[i]]$kinds), "passed\n")
+    cat(sprintf("%s %d passed, %.0f s\n", basename(files[[i]]), length(done[[i]]$kinds), done[[i]]$seconds))
   }
 }
 skipped <- unlist(lapply(done[whole], `[[`, "skipped"))

@@ -50,6 +50,9 @@ if on_debian_as_root; then
   if [ "${#wanted[@]}" -gt 0 ]; then apt_install "${wanted[@]}"; fi
 fi
 
+# A browser that looks at reports in the tests, which skip that without it, and takes pictures of pages.
+if on_debian_as_root && ! command -v chromium >/dev/null; then apt_install chromium; fi
+
 mapfile -t missing < <(Rscript --no-save --no-restore tools/missing-packages.R "$@")
 if [ "${#missing[@]}" -gt 0 ]; then
   if on_debian_as_root; then
