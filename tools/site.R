@@ -36,10 +36,22 @@ if (length(found)) {
     text
   })
 }
+# "On this page" is filled by a script that may be among what is left out: then by its headings here.
+with_contents <- function(text) {
+  if (grepl("<script[^>]*bootstrap-toc", text)) return(text)
+  heading <- "<h2 id=\"([^\"]+)\"[^>]*>(.*?)<a class=\"anchor\""
+  found <- regmatches(text, gregexpr(heading, text, perl = TRUE))[[1]]
+  names <- trimws(gsub("<[^>]*>", "", sub(heading, "\\2", found, perl = TRUE)))
+  links <- sprintf("<li class=\"mb-1\"><a href=\"#%s\">%s</a></li>", sub(heading, "\\1", found, perl = TRUE), names)
+  list <- paste(c("<ul class=\"list-unstyled\">", links, "</ul>"), collapse = "\n")
+  nav <- "(<nav id=\"toc\"[^>]*>\\s*<h2[^>]*>[^<]*</h2>)(?s:.*?)</nav>"
+  filled <- if (length(found)) paste0("\\1\n", gsub("\\", "\\\\", list, fixed = TRUE), "</nav>") else ""
+  sub(nav, filled, text, perl = TRUE)
+}
 for (i in seq_along(pages)) {
-  text <- gsub("<(script|link)[^>]*(src|href)=\"https?://[^>]*>(\\s*</script>)?", "", texts[[i]], perl = TRUE)
+  text <- gsub("<(script|link)[^>]*(src|href)=\"(https?|file)://[^>]*>(\\s*</script>)?", "", texts[[i]], perl = TRUE)
   text <- gsub("<form[^>]*role=\"search\"(?s:.*?)</form>", "", text, perl = TRUE)
-  writeLines(enc2utf8(text), pages[[i]], useBytes = TRUE)
+  writeLines(enc2utf8(with_contents(text)), pages[[i]], useBytes = TRUE)
 }
 
 # The pictures of the README, from where it looks for them.
