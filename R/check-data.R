@@ -26,6 +26,7 @@ check_data_frame <- function(data, call = rlang::caller_env()) {
       columns = twice, call = call
     )
   }
+  check_names_text(names(data), call)
   if (nrow(data) == 0) {
     abort_vandro(
       c("{.arg data} must have at least one row.", "x" = "It has none."),
@@ -36,6 +37,20 @@ check_data_frame <- function(data, call = rlang::caller_env()) {
   invisible(data)
 }
 
+check_names_text <- function(names, call) {
+  odd <- encodeString(names[!validEnc(names)], quote = "\"")
+  if (length(odd) == 0) return(invisible())
+  abort_vandro(
+    c(
+      "The names of columns must be text in UTF-8.",
+      "x" = "{cli::qty(length(odd))}{odd} {?is/are} none.",
+      "i" = "{.code names(data) <- iconv(names(data), \"latin1\", \"UTF-8\")} converts what was written in Latin-1."
+    ),
+    "encoding",
+    call = call
+  )
+}
+
 check_column_exists <- function(name, data, arg, call = rlang::caller_env()) {
   if (name %in% names(data)) return(name)
   hint <- suggestion(name, names(data), "Columns")
@@ -44,6 +59,29 @@ check_column_exists <- function(name, data, arg, call = rlang::caller_env()) {
     "missing_column",
     column = name, arg = arg, call = call
   )
+}
+
+# Bytes that are no text in their encoding can be neither shown nor compared.
+check_bytes <- function(x, name, call = rlang::caller_env(), hint = NULL) {
+  text <- if (is.factor(x)) levels(x) else if (is.character(x)) x else character()
+  valid <- validEnc(text)
+  if (all(valid)) return(invisible())
+  found <- encodeString(text[!valid][[1]], quote = "\"")
+  target <- if (is.factor(x)) "levels(x)" else "x"
+  hint <- hint %||% "{.code {target} <- iconv({target}, \"latin1\", \"UTF-8\")} converts what was written in Latin-1;
+    files are read by {.code read_measurements(file, encoding = \"Latin-1\")}."
+  abort_vandro(
+    c("Column {.val {name}} holds bytes that are no text in UTF-8.", "x" = "The first is {found}.", "i" = hint),
+    "encoding",
+    column = name, call = call
+  )
+}
+
+# NA for what is no number; R's own conversion stops at text in another encoding.
+text_number <- function(x) {
+  x <- enc2utf8(as.character(x))
+  x[!validUTF8(x)] <- NA
+  suppressWarnings(as.numeric(x))
 }
 
 # The outcome as a plain integer or double vector, without a copy where that is possible.
@@ -67,7 +105,7 @@ check_outcome <- function(x, name, call = rlang::caller_env()) {
 }
 
 abort_text_outcome <- function(x, name, call) {
-  number <- suppressWarnings(as.numeric(x))
+  number <- text_number(x)
   bad <- which(is.na(number) & !is.na(x))
   if (length(bad) == 0) {
     abort_vandro(

@@ -9,6 +9,8 @@ abort_usage <- function(message, ..., .envir = parent.frame()) {
 # list(command =, options = named list of text, files = character())
 cli_parse <- function(command, args) {
   need_package("optparse", "for the command line")
+  odd <- encodeString(args[!validEnc(args)], quote = "\"")
+  if (length(odd)) abort_usage(c("What is given must be text in UTF-8.", "x" = "{odd} {?is/are} none."))
   spec <- cli_spec_of(command)
   args <- join_values(args, vapply(Filter(function(o) !is.null(o$takes), spec), `[[`, "", "name"))
   check_known_options(args, spec, command)
@@ -122,7 +124,7 @@ cli_words <- function(options, name) {
   text <- options[[name]]
   if (is.null(text) || !grepl("=", text, fixed = TRUE)) return(text)
   pieces <- cli_list(options, name)
-  numbers <- suppressWarnings(as.numeric(sub("^[^=]*=", "", pieces)))
+  numbers <- text_number(sub("^[^=]*=", "", pieces))
   if (anyNA(numbers)) {
     abort_usage(
       c(

@@ -25,7 +25,7 @@ cli_world <- function(options) {
   }
   values <- lapply(sub("^[^=]*=", "", parts), function(text) {
     pieces <- cli_list(list(vary = text), "vary")
-    numbers <- suppressWarnings(as.numeric(pieces))
+    numbers <- text_number(pieces)
     if (anyNA(numbers)) pieces else numbers
   })
   do.call(vary_world, c(list(world), stats::setNames(values, trimws(sub("=.*$", "", parts)))))

@@ -183,7 +183,7 @@ changed_numbers <- function(rows, width) {
 
 # Six digits for print; text that is no number stays.
 shorter_number <- function(text) {
-  number <- suppressWarnings(as.numeric(text))
+  number <- text_number(text)
   ifelse(is.na(number), text, vapply(number, format, "", digits = 6))
 }
 

@@ -262,7 +262,7 @@ quietly <- function(code) suppressMessages(code, classes = "vandro_message")
 
 check_own_text <- function(text, chapters, call = rlang::caller_env()) {
   if (is.null(text)) return(list())
-  if (!is.character(text) || anyNA(text)) {
+  if (!is.character(text) || anyNA(text) || !all(validEnc(text))) {
     found <- describe_value(text)
     abort_vandro(c("{.arg text} must be text.", "x" = "It is {found}."), "bad_value", arg = "text", call = call)
   }

@@ -99,6 +99,7 @@ optional_column <- function(quosure, data, arg, call) {
   name <- column_name(quosure, data, arg, call)
   values <- data[[name]]
   if (!is.atomic(values) || !is.null(dim(values))) abort_column_type(values, name, arg, call)
+  check_bytes(values, name, call)
   list(name = name, values = values)
 }
 
@@ -129,7 +130,7 @@ text_for <- function(x, outcomes, arg, call) {
     x <- stats::setNames(rep(check_text(x, arg = arg, call = call), length(outcomes)), outcomes)
   }
   unknown <- setdiff(names(x), outcomes)
-  if (!is.character(x) || anyNA(x) || is.null(names(x)) || length(unknown)) {
+  if (!is.character(x) || anyNA(x) || !all(validEnc(x)) || is.null(names(x)) || length(unknown)) {
     abort_vandro(
       c(
         "{.arg {arg}} must be one text, or one for each outcome by name.",

@@ -55,12 +55,17 @@ engine_records <- function(names, source, moments, sums, subgroups, options, cal
 # What the engine counted in the column of groups; NULL is no group.
 engine_groups <- function(labels, rows, by, call) {
   if (length(labels) == 0) abort_empty_table(call)
+  check_engine_bytes(labels, by, call)
   counted <- tapply(rows, factor(labels, sort(unique(labels))), sum)
   groups <- list(
     value = names(counted), label = names(counted), count = as.double(counted), missing = sum(rows[is.na(labels)])
   )
   if (length(groups$label) < 2) abort_one_group(groups, by, call)
   groups
+}
+
+check_engine_bytes <- function(labels, name, call) {
+  check_bytes(labels, name, call, "Text of a database is taken to be UTF-8: convert it there.")
 }
 
 # What all queries of a study share.
@@ -177,6 +182,7 @@ abort_engine_groups <- function(call) {
 engine_subgroups <- function(found, each, call) {
   if (is.null(each)) return(NULL)
   label <- as.character(found$sub)
+  check_engine_bytes(label, each, call)
   labels <- sort(unique(label))
   if (length(labels) == 0) {
     abort_vandro(

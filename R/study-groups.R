@@ -5,6 +5,7 @@
 resolve_groups <- function(by, groups, name, times, call) {
   check_group_column(by, name, call)
   found <- found_groups(by, times)
+  check_bytes(found$label, name, call)
   if (length(found$label) < 2) abort_one_group(found, name, call)
   wanted <- wanted_groups(groups, found, name, call)
   if (is.factor(by)) {
@@ -84,7 +85,8 @@ wanted_groups <- function(groups, found, name, call) {
   plain <- unlist(groups)
   key <- if (is.atomic(plain)) as.character(plain) else describe_value(groups)
   label <- if (is.null(names(groups))) key else ifelse(nzchar(names(groups)), names(groups), key)
-  if (length(key) != 2 || anyNA(key) || key[[1]] == key[[2]] || label[[1]] == label[[2]]) {
+  fit <- length(key) == 2 && !anyNA(key) && all(validEnc(c(key, label)))
+  if (!fit || key[[1]] == key[[2]] || label[[1]] == label[[2]]) {
     abort_vandro(
       c(
         "{.arg groups} must name two different groups, first minus second.",

@@ -19,9 +19,10 @@ check_missing_codes <- function(missing, call) {
 # An outcome with its declared codes made missing, as numbers, in the unit wanted. `declared` tells per
 # row which code stood there (0: none), or is NULL where none was found.
 clean_outcome <- function(column, name, missing, scale_by, call) {
+  check_bytes(column, name, call)
   declared <- NULL
   if (length(missing)) {
-    codes <- if (is.numeric(column)) suppressWarnings(as.numeric(missing)) else missing
+    codes <- if (is.numeric(column)) text_number(missing) else missing
     known <- if (is.character(column)) trimws(column) else column
     if (is.factor(column)) known <- as.character(column)
     declared <- match(known, codes[!is.na(codes)], nomatch = 0L)
@@ -41,7 +42,7 @@ clean_outcome <- function(column, name, missing, scale_by, call) {
 # Text whose only words were declared missing is a column of numbers after all.
 numbers_from_text <- function(column, name, call) {
   column[!nzchar(trimws(column))] <- NA
-  number <- suppressWarnings(as.numeric(column))
+  number <- text_number(column)
   if (any(is.na(number) & !is.na(column))) abort_text_outcome(column, name, call)
   number
 }
@@ -50,7 +51,7 @@ numbers_from_text <- function(column, name, call) {
 clean_groups <- function(by, missing) {
   if (length(missing) == 0) return(by)
   gone <- if (is.numeric(by)) {
-    by %in% suppressWarnings(as.numeric(missing))
+    by %in% text_number(missing)
   } else {
     as.character(by) %in% missing
   }

@@ -83,7 +83,7 @@ pair_subgroups <- function(rows, data, options, call) {
 # A column of words cannot be the second measurement: it names the occasions.
 holds_labels <- function(x) {
   if (is.factor(x)) return(TRUE)
-  is.character(x) && all(is.na(suppressWarnings(as.numeric(x[!is.na(x)]))))
+  is.character(x) && all(is.na(text_number(x[!is.na(x)])))
 }
 
 abort_no_key <- function(occasion, call) {

@@ -142,7 +142,10 @@ paired_rows <- function(data, roles, options, call) {
 # One or several key columns as one vector; NA where any part is missing.
 key_column <- function(quosure, data, call) {
   names <- column_names(quosure, data, "id", call)
-  parts <- lapply(names, function(name) data[[name]])
+  parts <- lapply(names, function(name) {
+    check_bytes(data[[name]], name, call)
+    data[[name]]
+  })
   if (length(parts) == 1) return(list(name = names, values = parts[[1]]))
   # Paste alone could make one key of two: lengths keep the parts apart.
   text <- lapply(parts, function(part) paste0(nchar(part), ":", part))

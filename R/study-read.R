@@ -122,7 +122,11 @@ read_spreadsheet <- function(file, sheet, call) {
 
 read_rds <- function(file, call) {
   data <- rlang::try_fetch(readRDS(file), error = function(e) abort_unreadable(file, "an .rds file", e, call))
-  if (is.data.frame(data)) return(as.data.frame(data))
+  if (is.data.frame(data)) {
+    if (length(data)) check_names_text(names(data), call)
+    for (name in names(data)) check_bytes(data[[name]], name, call)
+    return(as.data.frame(data))
+  }
   found <- class(data)[[1]]
   abort_vandro(
     c("File {.file {file}} must hold a data frame.", "x" = "It holds an object of type {.cls {found}}."),
@@ -144,13 +148,13 @@ recode_missing <- function(data, missing) {
   if (length(missing) == 0) return(data)
   data[] <- lapply(data, function(column) {
     gone <- if (is.numeric(column)) {
-      column %in% suppressWarnings(as.numeric(missing))
+      column %in% text_number(missing)
     } else {
       as.character(column) %in% missing
     }
     if (!any(gone)) return(column)
     column[gone] <- NA
-    number <- if (is.character(column)) suppressWarnings(as.numeric(column))
+    number <- if (is.character(column)) text_number(column)
     if (is.null(number) || any(is.na(number) & !is.na(column))) column else number
   })
   data
@@ -378,8 +382,8 @@ strange_rows <- function(column) {
   if (!is.character(column)) return(integer())
   # A look at the first values spares columns of words, however long.
   first <- utils::head(column, 500)
-  if (sum(is.na(suppressWarnings(as.numeric(first))) & !is.na(first)) > length(first) / 2) return(integer())
+  if (sum(is.na(text_number(first)) & !is.na(first)) > length(first) / 2) return(integer())
   known <- which(!is.na(column))
-  bad <- known[is.na(suppressWarnings(as.numeric(column[known])))]
+  bad <- known[is.na(text_number(column[known]))]
   if (length(bad) > length(known) / 2) integer() else bad
 }

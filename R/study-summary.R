@@ -253,7 +253,7 @@ abort_impossible_sds <- function(sds, sd_change, call) {
 
 check_labels <- function(groups, call = rlang::caller_env()) {
   good <- is.character(groups) && length(groups) == 2 && !anyNA(groups) &&
-    all(nzchar(groups)) && groups[[1]] != groups[[2]]
+    all(nzchar(groups)) && all(validEnc(groups)) && groups[[1]] != groups[[2]]
   if (good) return(enc2utf8(unname(groups)))
   found <- describe_value(groups)
   abort_vandro(

@@ -48,7 +48,7 @@
 #' @section Errors: All errors have the class `vandro_error` and a class of their own:
 #'   `vandro_error_missing_column`, `vandro_error_duplicate_columns`, `vandro_error_empty_data`,
 #'   `vandro_error_not_numeric` (with the first row and value that is no number), `vandro_error_column_type` (a matrix
-#'   or a list where one value a row is meant),
+#'   or a list where one value a row is meant), `vandro_error_encoding` (bytes that are no text in UTF-8),
 #'   `vandro_error_infinite`, `vandro_error_one_group`, `vandro_error_many_groups`,
 #'   `vandro_error_unknown_group`, `vandro_error_bad_groups`, `vandro_error_all_missing`,
 #'   `vandro_error_bad_counts`, `vandro_error_order`. Of a database also `vandro_error_connection_lost`,

@@ -209,7 +209,7 @@ audited_study <- function(lines, asked, groups, unit) {
   paired <- asked$paired || any(c("r", "sd_change") %in% unlist(lapply(lines, names)))
   number <- function(line, name) {
     text <- line[[name]]
-    if (is.null(text)) NA_real_ else suppressWarnings(as.numeric(text))
+    if (is.null(text)) NA_real_ else text_number(text)
   }
   records <- Map(function(line, label) {
     moments <- lapply(c("first", "second", if (paired) "change"), function(side) {

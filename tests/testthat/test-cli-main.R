@@ -169,6 +169,7 @@ test_that("every wrong use has status 2 and says what is wrong", {
   expect_match(wrong("difference", demo_file(), question, "--level", "abc"), "must be one number")
   expect_match(wrong("difference", demo_file(), question, "--level", "1e"), "must be one number")
   expect_match(wrong("difference", demo_file(), question, "--beyond"), "--beyond` needs a value")
+  expect_match(wrong("difference", demo_file(), question, "--label", "\xff"), "text in UTF-8. .* \"\\\\xff\" is none")
   expect_match(wrong("difference", demo_file(), question, "--expect", "greater"), "either")
   expect_match(wrong("difference", demo_file(), question, "--format", "xml"), "text, json or csv|csv")
   expect_match(wrong("difference", demo_file(), "--outcome", "height"), "--by` is needed")

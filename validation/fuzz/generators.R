@@ -24,7 +24,7 @@ hostile_labels <- c(
   "", " ", "NA", "TRUE", "1", "a b", "a,b", "a;b", "\"", "'", "`", "\\", "\n", "\t", "{", "}", "{x}", "{.val y}",
   "%d", "$", "_", "<b>", "&amp;", "</script>", "](http:)", "| a", "#", "=cmd()", "@", "\u00e9", "\u4e2d",
   "\U0001f33f", "\u202eabc", "nul", "..", "../x", "/", ".data", "first", "difference", "vandro", "inf", "-",
-  strrep("x", 300), "'; DROP TABLE m; --", "\u00a0", "e\u0301"
+  strrep("x", 300), "'; DROP TABLE m; --", "\u00a0", "e\u0301", "\xff\xfe", `Encoding<-`("gr\xfcn", "latin1")
 )
 plain_labels <- c("compost", "peat", "noon", "dawn", "bare", "sown", "north", "middle", "south")
 labels <- function(k) if (chance(0.25)) rep_len(some(hostile_labels, k), k) else rep_len(some(plain_labels, k), k)
@@ -49,7 +49,8 @@ column <- function(n) {
     as.Date("2026-03-02") + seq_len(n),
     as.POSIXct("2026-03-02", tz = "UTC") + seq_len(n), as.difftime(x, units = "mins"), as.list(x),
     matrix(rep(x, 2), n), I(x), suppressWarnings(format(x, big.mark = ",")), rep(NA, n), rep("", n),
-    structure(x, names = sprintf("r%d", seq_len(n))), structure(x, class = "odd"), sub(".", ",", x, fixed = TRUE)
+    structure(x, names = sprintf("r%d", seq_len(n))), structure(x, class = "odd"), sub(".", ",", x, fixed = TRUE),
+    replace(as.character(x), min(1, n), pick("\xff\xfe", `Encoding<-`("\xe9", "latin1")))
   )
 }
 
