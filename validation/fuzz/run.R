@@ -6,7 +6,8 @@
 suppressMessages(library(vandro))
 here <- dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE)[[1]]))
 for (part in c("generators.R", "oracle.R", "cases.R", "cases-files.R")) source(file.path(here, part))
-options(cli.num_colors = 1, warn = 1)
+# Whether progress is shown depends on how busy the machine is.
+options(cli.num_colors = 1, warn = 1, cli.progress_show_after = 1e6)
 Sys.setenv(TZ = "UTC")
 
 run_case <- function(i, seed) {
