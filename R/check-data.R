@@ -14,6 +14,7 @@ check_data_frame <- function(data, call = rlang::caller_env()) {
       call = call
     )
   }
+  check_names_text(names(data), call)
   twice <- unique(names(data)[duplicated(names(data))])
   if (length(twice)) {
     abort_vandro(
@@ -26,7 +27,6 @@ check_data_frame <- function(data, call = rlang::caller_env()) {
       columns = twice, call = call
     )
   }
-  check_names_text(names(data), call)
   if (nrow(data) == 0) {
     abort_vandro(
       c("{.arg data} must have at least one row.", "x" = "It has none."),
@@ -38,7 +38,7 @@ check_data_frame <- function(data, call = rlang::caller_env()) {
 }
 
 check_names_text <- function(names, call) {
-  odd <- encodeString(names[!validEnc(names)], quote = "\"")
+  odd <- not_text(names)
   if (length(odd) == 0) return(invisible())
   abort_vandro(
     c(
@@ -61,17 +61,18 @@ check_column_exists <- function(name, data, arg, call = rlang::caller_env()) {
   )
 }
 
-# Bytes that are no text in their encoding can be neither shown nor compared.
+# Bytes that are no text in their encoding, as they can be shown.
+not_text <- function(x) encodeString(x[!validEnc(x)], quote = "\"")
+
+# Such bytes can be neither printed nor compared.
 check_bytes <- function(x, name, call = rlang::caller_env(), hint = NULL) {
-  text <- if (is.factor(x)) levels(x) else if (is.character(x)) x else character()
-  valid <- validEnc(text)
-  if (all(valid)) return(invisible())
-  found <- encodeString(text[!valid][[1]], quote = "\"")
+  odd <- not_text(if (is.factor(x)) levels(x) else if (is.character(x)) x else character())
+  if (length(odd) == 0) return(invisible())
   target <- if (is.factor(x)) "levels(x)" else "x"
   hint <- hint %||% "{.code {target} <- iconv({target}, \"latin1\", \"UTF-8\")} converts what was written in Latin-1;
     files are read by {.code read_measurements(file, encoding = \"Latin-1\")}."
   abort_vandro(
-    c("Column {.val {name}} holds bytes that are no text in UTF-8.", "x" = "The first is {found}.", "i" = hint),
+    c("Column {.val {name}} holds bytes that are no text in UTF-8.", "x" = "The first is {odd[[1]]}.", "i" = hint),
     "encoding",
     column = name, call = call
   )

@@ -86,11 +86,14 @@ check_choice <- function(x, choices, arg = rlang::caller_arg(x), call = rlang::c
 
 check_text <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env(), null = TRUE) {
   if (null && is.null(x)) return(NULL)
-  if (is.character(x) && length(x) == 1 && !is.na(x) && validEnc(x)) return(enc2utf8(x))
+  single <- is.character(x) && length(x) == 1 && !is.na(x)
+  if (single && validEnc(x)) return(enc2utf8(x))
   found <- describe_value(x)
-  odd <- is.character(x) && length(x) == 1 && !validEnc(x)
   abort_vandro(
-    c("{.arg {arg}} must be one piece of text.", "x" = "It is {found}{if (odd) ', bytes that are no text in UTF-8'}."),
+    c(
+      "{.arg {arg}} must be one piece of text.",
+      "x" = "It is {found}{if (single) ', bytes that are no text in UTF-8'}."
+    ),
     "bad_value",
     arg = arg, value = x, call = call
   )

@@ -9,7 +9,7 @@ abort_usage <- function(message, ..., .envir = parent.frame()) {
 # list(command =, options = named list of text, files = character())
 cli_parse <- function(command, args) {
   need_package("optparse", "for the command line")
-  odd <- encodeString(args[!validEnc(args)], quote = "\"")
+  odd <- not_text(args)
   if (length(odd)) abort_usage(c("What is given must be text in UTF-8.", "x" = "{odd} {?is/are} none."))
   spec <- cli_spec_of(command)
   args <- join_values(args, vapply(Filter(function(o) !is.null(o$takes), spec), `[[`, "", "name"))

@@ -123,8 +123,8 @@ read_spreadsheet <- function(file, sheet, call) {
 read_rds <- function(file, call) {
   data <- rlang::try_fetch(readRDS(file), error = function(e) abort_unreadable(file, "an .rds file", e, call))
   if (is.data.frame(data)) {
-    if (length(data)) check_names_text(names(data), call)
-    for (name in names(data)) check_bytes(data[[name]], name, call)
+    check_names_text(names(data), call)
+    for (k in seq_along(data)) check_bytes(data[[k]], names(data)[[k]], call)
     return(as.data.frame(data))
   }
   found <- class(data)[[1]]
