@@ -17,8 +17,7 @@ cli_demo <- function(parsed) {
     abort_vandro("The folder {.file {folder}} could not be created.", "output", call = NULL)
   }
   data <- vapply(c("seedlings.csv", "root_damage.csv", "leaching.csv", "moisture.csv"), demo_data, "", folder)
-  plans <- demo_plan(folder)
-  written <- c(plans, unlist(lapply(demo_commands(data, folder), demo_step)))
+  written <- unlist(lapply(demo_commands(data, folder), demo_step))
   writeLines(c("", "Files written:", paste0("  ", c(data, written))))
   invisible(written)
 }
@@ -29,14 +28,6 @@ demo_data <- function(name, folder) {
     abort_vandro("{.file {file}} could not be written.", "output", call = NULL)
   }
   file
-}
-
-# The shipped plan, with its data beside it, and the house's rules.
-demo_plan <- function(folder) {
-  vapply(c("plan.yaml", "house.yaml"), function(name) {
-    lines <- readLines(system.file("examples", name, package = "vandro"), encoding = "UTF-8")
-    write_whole_text(file.path(folder, name), gsub("../extdata/", "", lines, fixed = TRUE), call = NULL)
-  }, "")
 }
 
 demo_commands <- function(data, folder) {
@@ -59,44 +50,23 @@ demo_commands <- function(data, folder) {
   colour <- c(
     data[[1]], "--outcome", "chlorophyll", "--by", "substrate", "--groups", "compost,peat", "--label", "Chlorophyll"
   )
-  world <- c(
-    "--difference", "2.5", "--sd", "3,4", "--groups", "compost,peat", "--unit", "cm", "--label", "Stem height"
+  published <- c(
+    "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups", "compost,peat", "--unit", "cm", "--label",
+    "Stem height, Hillside"
   )
-  unequal <- c(
-    "--difference", "0", "--sd", "3", "--groups", "compost,peat", "--unit", "cm", "--label", "Stem height", "--n",
-    "10,30", "--method", "welch,student,ranks", "--vary", "sd_ratio=0.25,0.5,1,2,4", "--draws", "4000", "--seed", "7"
+  supposed <- c(
+    "--difference", "2.5", "--sd", "3,4", "--groups", "compost,peat", "--unit", "cm", "--label", "Stem height"
   )
   into <- function(name) c("--output", file.path(folder, name), "--force")
   list(
     c("describe", question), c("assumptions", question), c("difference", question), c("effect", question),
-    c("narrate", question), c("narrate", question, "--voice", "claim", "--assigned", "yes", "--explain", "yes"),
-    c("describe", question, "--format", "csv", into("description.csv")),
-    c("difference", question, "--format", "json", into("difference.json")),
-    c("effect", question, "--format", "csv", into("effect.csv")),
-    c("narrate", question, into("sentences.txt")),
-    c("plot", question, into("figure.png")),
-    c("plot", question, "--view", "paper", "--columns", "1", into("figure1.pdf")),
-    c("plot", question, "--view", "assumptions", into("assumptions.png")),
-    c("plot", question, "--view", "effects", into("effects.png")),
-    c("table", question), c("table", question, into("table.docx")),
+    c("narrate", question), c("plot", question, into("figure.png")), c("table", question, into("table.docx")),
     c("report", question, into("report.html"), "--title", "Seedlings on two substrates"),
-    c("difference", scores), c("plot", scores, "--view", "superiority", into("superiority.png")),
-    c("difference", permuted), c("plot", permuted, "--view", "null", into("permutation.png")),
-    c("equivalence", probes), c("bounds", probes, "--bounds", "0.2,0.3,0.4"),
-    c("plot", probes, into("equivalence.png")), c("plot", probes, "--view", "bounds", into("bounds.png")),
-    c("narrate", probes),
-    c("evidence", colour, "--strength-words", "jeffreys_1961"), c("priors", colour, "--widths", "0.35,1,1.41"),
-    c("plot", colour, "--view", "evidence", into("evidence.png")),
-    c("rehearse", world, "--power", "0.8", "--method", "welch,ranks", "--draws", "4000", "--seed", "7"),
-    c("plot", world, "--power", "0.8", into("power.png")), c("plot", unequal, into("rates.png")),
-    c("make-up", world, "--mean", "19", "--n", "24,22", "--seed", "7", into("made-up.csv")),
-    c("cross-check", plots, "--flagged", "both"),
-    c("plot", plots, "--view", "cross-check", into("cross-check.png")),
-    c(
-      "difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups",
-      "compost,peat", "--unit", "cm", "--label", "Stem height, Hillside"
-    ),
-    c("run", file.path(folder, "plan.yaml"), into("results"))
+    c("difference", question, "--format", "json", into("difference.json")),
+    c("difference", scores), c("difference", permuted), c("cross-check", plots),
+    c("equivalence", probes), c("plot", probes, into("equivalence.png")), c("narrate", probes),
+    c("evidence", colour), c("difference", published), c("rehearse", supposed, "--power", "0.8"),
+    c("plan", question, into("plan.yaml")), c("run", file.path(folder, "plan.yaml"), into("results"))
   )
 }
 

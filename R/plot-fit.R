@@ -1,6 +1,7 @@
 # Text of a figure that is wider than the paper is wrapped, never cut, and the paper is as high as the figure needs.
 
-# The figure with its text in lines of this width, and the height it needs. In inches.
+# The figure with its text in lines of this width, built once for measuring and drawing alike, and the height it needs.
+# In inches.
 fit_figure <- function(figure, width) {
   # Text is measured on a device of the kind that will be drawn on.
   draft <- tempfile(fileext = ".png")
@@ -11,29 +12,30 @@ fit_figure <- function(figure, width) {
     unlink(draft)
   })
   if (inherits(figure, "vandro_page")) return(fit_page(figure, width))
-  fitted <- fit_text(figure, width)
-  list(figure = fitted, height = part_height(fitted, width))
+  fitted <- fit_plot(figure, width)
+  list(figure = fitted$plot, built = fitted$built, height = part_height(fitted, width))
 }
 
 fit_page <- function(page, width) {
   rows <- page_rows(page, 72 * width)$rows
   heights <- vapply(rows, function(row) {
     part_width <- page_part_width(page, row, rows, width)
-    page$plots[unlist(row)] <<- lapply(page$plots[unlist(row)], fit_text, part_width)
-    max(vapply(page$plots[unlist(row)], part_height, 0, part_width))
+    fitted <- lapply(page$plots[unlist(row)], fit_plot, part_width)
+    page$plots[unlist(row)] <<- lapply(fitted, `[[`, "plot")
+    page$built[names(fitted)] <<- lapply(fitted, `[[`, "built")
+    max(vapply(fitted, part_height, 0, part_width))
   }, 0)
-  page$fitted <- TRUE
   text <- page_text_lines(page, 72 * width)
   list(figure = page, height = sum(heights) + (text$title_room + text$caption_room) / 72)
 }
 
 # Half as high as wide, or a line's room for each row that has a name.
-part_height <- function(plot, width) {
-  built <- ggplot2::ggplot_build(plot)
-  grob <- ggplot2::ggplot_gtable(built)
-  free <- grid::unitType(grob$heights) == "null"
-  text <- sum(grid::convertHeight(grob$heights[!free], "inches", valueOnly = TRUE))
-  drawn <- max(width * if (width < 4.7) 0.55 else 0.4, 0.33 * marked_rows(plot, built), sum(free) * 0.22 * width)
+part_height <- function(fitted, width) {
+  heights <- fitted$grob$heights
+  free <- grid::unitType(heights) == "null"
+  text <- sum(grid::convertHeight(heights[!free], "inches", valueOnly = TRUE))
+  rows <- marked_rows(fitted$plot, fitted$built)
+  drawn <- max(width * if (width < 4.7) 0.55 else 0.4, 0.33 * rows, sum(free) * 0.22 * width)
   min(text + drawn, 12)
 }
 
@@ -45,29 +47,37 @@ marked_rows <- function(plot, built) {
   if (is.character(rows)) length(rows) else 0
 }
 
-# The same figure with its title, subtitle, caption and axis titles in lines that `width` (inches) can hold, measured
-# on the device that is open. Line breaks after short lines stay.
-fit_text <- function(plot, width) {
-  theme <- plot$theme
+# The figure with its title, subtitle, caption and axis titles in lines that `width` (inches) can hold, measured on the
+# device that is open, with what ggplot2 made of it. Line breaks after short lines stay.
+fit_plot <- function(plot, width) {
   # Only the package's figures have a whole theme of their own, from which sizes can be read.
-  if (!isTRUE(attr(theme, "complete")) || is.null(theme$plot.title)) return(plot)
-  elements <- c(title = "plot.title", subtitle = "plot.subtitle", caption = "plot.caption", x = "axis.title.x")
-  panels <- panel_width(plot, width)
-  labels <- plot$labels[intersect(names(elements), names(plot$labels))]
-  labels <- labels[vapply(labels, function(text) is.character(text) && any(nzchar(text)), NA)]
-  fitted <- lapply(names(labels), function(name) {
-    look <- ggplot2::calc_element(elements[[name]], theme)
-    text <- if (name %in% c("subtitle", "caption")) join_lines(labels[[name]]) else labels[[name]]
-    wrap_title(text, if (name == "x") panels else width - 0.3, look$size, look$face, all = name == "x")
-  })
-  fit_scale(plot + do.call(ggplot2::labs, stats::setNames(fitted, names(labels))), panels)
+  own <- isTRUE(attr(plot$theme, "complete")) && !is.null(plot$theme$plot.title)
+  if (own) plot <- fit_labels(plot, c(title = "plot.title", subtitle = "plot.subtitle", caption = "plot.caption"), width - 0.3)
+  made <- make_plot(plot)
+  if (!own) return(made)
+  # What the labels beside them leave for the panels.
+  widths <- made$grob$widths
+  free <- grid::unitType(widths) == "null"
+  panels <- max(0.5, width - sum(grid::convertWidth(widths[!free], "inches", valueOnly = TRUE)))
+  fitted <- fit_scale(fit_labels(plot, c(x = "axis.title.x"), panels), panels)
+  # Building takes longest: only where a title of an axis has changed is it done again.
+  if (identical(fitted, plot)) made else make_plot(fitted)
 }
 
-# What the labels beside them leave for the panels, in inches.
-panel_width <- function(plot, width) {
-  widths <- ggplot2::ggplotGrob(plot)$widths
-  free <- grid::unitType(widths) == "null"
-  max(0.5, width - sum(grid::convertWidth(widths[!free], "inches", valueOnly = TRUE)))
+make_plot <- function(plot) {
+  built <- ggplot2::ggplot_build(plot)
+  list(plot = plot, built = built, grob = ggplot2::ggplot_gtable(built))
+}
+
+fit_labels <- function(plot, elements, limit) {
+  labels <- plot$labels[intersect(names(elements), names(plot$labels))]
+  labels <- labels[vapply(labels, function(text) is.character(text) && any(nzchar(text)), NA)]
+  fitted <- lapply(stats::setNames(nm = names(labels)), function(name) {
+    look <- ggplot2::calc_element(elements[[name]], plot$theme)
+    text <- if (name %in% c("subtitle", "caption")) join_lines(labels[[name]]) else labels[[name]]
+    wrap_title(text, limit, look$size, look$face, all = name == "x")
+  })
+  if (identical(fitted, as.list(labels))) plot else plot + do.call(ggplot2::labs, fitted)
 }
 
 # Axis titles that a scale holds, its own and that of the axis on the other side.

@@ -40,9 +40,10 @@ print.vandro_page <- function(x, ...) {
     for (j in seq_along(rows[[i]])) {
       part_width <- page_part_width(x, rows[[i]], rows, width / 72)
       columns <- if (part_width < width / 72) j else 1:2
-      plot <- x$plots[[rows[[i]][[j]]]]
-      place <- grid::viewport(layout.pos.row = i + 1, layout.pos.col = columns)
-      print(if (isTRUE(x$fitted)) plot else fit_text(plot, part_width), vp = place)
+      name <- rows[[i]][[j]]
+      grid::pushViewport(grid::viewport(layout.pos.row = i + 1, layout.pos.col = columns))
+      grid::grid.draw(ggplot2::ggplot_gtable(x$built[[name]] %||% fit_plot(x$plots[[name]], part_width)$built))
+      grid::upViewport()
     }
   }
   page_text(text$caption, last, 0.7 * x$base_size, col = "#555555")

@@ -43,7 +43,7 @@ save_figure <- function(x, file, ..., columns = 1, width = NULL, height = NULL, 
   width <- size$width / 25.4
   write_whole(file, function(draft) {
     fitted <- fit_figure(figure, width)
-    draw_file(fitted$figure, draft, width, if (is.null(size$height)) fitted$height else size$height / 25.4, dpi)
+    draw_file(fitted, draft, width, if (is.null(size$height)) fitted$height else size$height / 25.4, dpi)
   })
 }
 
@@ -89,8 +89,8 @@ figure_size <- function(columns, width, height, call = rlang::caller_env()) {
   list(width = width, height = height, base_size = if (width < 120) 8 else 9)
 }
 
-# A figure on a device of the kind that the ending of `file` names; sizes in inches.
-draw_file <- function(figure, file, width, height, dpi = 300) {
+# A fitted figure on a device of the kind that the ending of `file` names; sizes in inches.
+draw_file <- function(fitted, file, width, height, dpi = 300) {
   kind <- file_ending(file)
   switch(kind,
     png = grDevices::png(file, width, height, units = "in", res = dpi, type = png_type()),
@@ -103,10 +103,16 @@ draw_file <- function(figure, file, width, height, dpi = 300) {
     }
   )
   device <- grDevices::dev.cur()
-  tryCatch(print(figure), finally = grDevices::dev.off(device))
-  if (kind == "svg") finish_svg(file, figure$labels$alt)
+  tryCatch(draw_fitted(fitted), finally = grDevices::dev.off(device))
+  if (kind == "svg") finish_svg(file, fitted$figure$labels$alt)
   if (kind == "pdf") finish_pdf(file)
   stop_unfinished(file, kind)
+}
+
+draw_fitted <- function(fitted) {
+  if (is.null(fitted$built)) return(print(fitted$figure))
+  grid::grid.newpage()
+  grid::grid.draw(ggplot2::ggplot_gtable(fitted$built))
 }
 
 # Servers have no screen to draw on; cairo needs none.

@@ -115,7 +115,7 @@ fitted_figures <- function(blocks) {
 figure_uri <- function(fitted, kind, dpi = 150) {
   draft <- tempfile(fileext = paste0(".", kind))
   on.exit(unlink(draft))
-  draw_file(fitted$figure, draft, report_figure_width, fitted$height, dpi)
+  draw_file(fitted, draft, report_figure_width, fitted$height, dpi)
   type <- if (kind == "svg") "image/svg+xml" else "image/png"
   bytes <- readBin(draft, "raw", file.size(draft))
   paste0("data:", type, ";base64,", gsub("\n", "", jsonlite::base64_enc(bytes)))

@@ -38,7 +38,7 @@ check_figure_folder <- function(folder, overwrite, call) {
 write_figures <- function(figures, folder, names, call) {
   write_whole_folder(folder, function(draft) {
     for (i in seq_along(figures)) {
-      draw_file(figures[[i]]$figure, file.path(draft, names[[i]]), report_figure_width, figures[[i]]$height, 220)
+      draw_file(figures[[i]], file.path(draft, names[[i]]), report_figure_width, figures[[i]]$height, 220)
     }
   }, call)
 }

@@ -2,7 +2,7 @@
 #ifndef VANDRO_GLUE_H
 #define VANDRO_GLUE_H
 
-#include <Rcpp.h>
+#include <Rcpp/Lightest>
 
 #include <functional>
 #include <vandro/moments.hpp>

@@ -1,67 +1,82 @@
 #!/usr/bin/env bash
-# Installs what a fresh machine lacks, and says so; does nothing, quickly, when nothing is missing.
-# Debian as root: prebuilt packages. Elsewhere: R packages from CRAN into the user's library.
-# Arguments: further R packages, for tools that few want.
+# Installs what the named tasks need (tools/needs.txt) and the machine lacks, and says what it installs.
+# Debian as root: prebuilt packages, in one step. Elsewhere: R packages from CRAN into the user's library.
+# Usage: tools/setup.sh TASK... [--meanwhile SCRIPT]    SCRIPT runs beside the installation, if there is one
 set -euo pipefail
 cd "$(dirname "$0")/.."
+mkdir -p .build
+meanwhile=
+if [ "${*: -2:1}" = --meanwhile ]; then
+  meanwhile=${*: -1}
+  set -- "${@:1:$#-2}"
+fi
 
-on_debian_as_root() { [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; }
+names_of() { awk -v tasks=" $1 " -v kind="$2" 'index(tasks, " " $1 " ") && $2 == kind { for (i = 3; i <= NF; i++) print $i }' tools/needs.txt; }
 
-apt_update() {
-  [ -n "${updated:-}" ] || apt-get update -qq >/dev/null
-  updated=yes
+have_program() {
+  case "$1" in
+    initdb) ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v initdb >/dev/null ;;
+    jsonschema) /usr/bin/python3 -c 'import jsonschema' 2>/dev/null ;;
+    *) command -v "$1" >/dev/null ;;
+  esac
 }
 
-apt_install() {
-  echo "setup: installing from Debian: $*"
+missing_packages() {
+  if command -v Rscript >/dev/null; then
+    Rscript --vanilla -e 'user <- Sys.getenv("R_LIBS_USER"); .libPaths(c(if (nzchar(user)) user, .libPaths()))
+      names <- commandArgs(trailingOnly = TRUE)
+      writeLines(names[!nzchar(vapply(names, function(name) system.file(package = name), ""))])' "$@"
+  else
+    printf '%s\n' "$@"
+  fi
+}
+
+mapfile -t programs < <(names_of "$*" programs)
+mapfile -t packages < <(names_of "$*" packages)
+lacking=()
+for pair in "${programs[@]}"; do
+  have_program "${pair%%:*}" || lacking+=("${pair##*:}")
+done
+mapfile -t missing < <(missing_packages "${packages[@]}")
+[ "${#lacking[@]}" -gt 0 ] || [ -n "${missing[*]:-}" ] || exit 0
+if [ -n "$meanwhile" ]; then
+  bash "$meanwhile" >.build/meanwhile.log 2>&1 &
+  trap wait EXIT
+fi
+
+if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
   export DEBIAN_FRONTEND=noninteractive
-  apt_update
-  if ! apt-get install -y -qq --no-install-recommends "$@" >.build/apt.log 2>&1; then
+  apt-get update -qq >/dev/null
+  mapfile -t built < <(apt-cache pkgnames r-cran- | grep -Fxf <(printf 'r-cran-%s\n' "${missing[@],,}") || true)
+  # What R packages from CRAN are built on top of.
+  if [[ " ${missing[*]} " == *" RPostgres "* ]]; then built+=(r-cran-lubridate r-cran-blob r-cran-hms r-cran-withr); fi
+  echo "setup: installing from Debian: ${lacking[*]} ${built[*]}"
+  # Nothing of this outlives a power cut by itself; a second call repairs it.
+  if ! apt-get install -y -qq --no-install-recommends -o Dpkg::Options::=--force-unsafe-io "${lacking[@]}" "${built[@]}" \
+    >.build/apt.log 2>&1; then
     tail -n 20 .build/apt.log >&2
     exit 1
   fi
+  mapfile -t missing < <(missing_packages "${packages[@]}")
+elif [ "${#lacking[@]}" -gt 0 ]; then
+  echo "setup: please install these first: ${lacking[*]}" >&2
+  exit 1
+fi
+
+if [ -n "${missing[*]:-}" ]; then
+  echo "setup: installing from CRAN: ${missing[*]}"
+  Rscript --vanilla - "${missing[@]}" <<'R'
+names <- commandArgs(trailingOnly = TRUE)
+user <- Sys.getenv("R_LIBS_USER")
+if (file.access(.libPaths()[[1]], 2) != 0 && nzchar(user)) {
+  dir.create(user, recursive = TRUE, showWarnings = FALSE)
+  .libPaths(c(user, .libPaths()))
 }
-
-mkdir -p .build
-
-tools=()
-for pair in Rscript:r-base-core g++:g++ make:make pandoc:pandoc git:git; do
-  command -v "${pair%%:*}" >/dev/null || tools+=("${pair##*:}")
-done
-# R's headers and make files, without which nothing compiles.
-if command -v Rscript >/dev/null && [ ! -e "$(R RHOME)/etc/Makeconf" ]; then tools+=(r-base-dev); fi
-if [ "${#tools[@]}" -gt 0 ]; then
-  if on_debian_as_root; then
-    apt_install "${tools[@]}"
-  else
-    echo "setup: please install first: ${tools[*]}" >&2
-    exit 1
-  fi
-fi
-
-# Checks the JSON schemas in the tests, which skip that without it.
-if on_debian_as_root && ! /usr/bin/python3 -c 'import jsonschema' 2>/dev/null; then apt_install python3-jsonschema; fi
-
-# A real server for the tests of databases, which skip that without it, and the library that RPostgres is built with.
-if on_debian_as_root; then
-  wanted=()
-  if ! ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 && ! command -v initdb >/dev/null; then wanted+=(postgresql); fi
-  if ! command -v pg_config >/dev/null; then wanted+=(libpq-dev); fi
-  if [ "${#wanted[@]}" -gt 0 ]; then apt_install "${wanted[@]}"; fi
-fi
-
-# A browser that looks at reports in the tests, which skip that without it, and takes pictures of pages.
-if on_debian_as_root && ! command -v chromium >/dev/null; then apt_install chromium; fi
-
-mapfile -t missing < <(Rscript --no-save --no-restore tools/missing-packages.R "$@")
-if [ "${#missing[@]}" -gt 0 ]; then
-  if on_debian_as_root; then
-    apt_update
-    built=()
-    for name in "${missing[@]/#/r-cran-}"; do
-      if apt-cache show "$name" >/dev/null 2>&1; then built+=("$name"); fi
-    done
-    [ "${#built[@]}" = 0 ] || apt_install "${built[@]}"
-  fi
-  Rscript --no-save --no-restore tools/missing-packages.R install "$@"
+repos <- getOption("repos")
+if (identical(unname(repos["CRAN"]), "@CRAN@")) chooseCRANmirror(ind = 1, local.only = TRUE)
+Sys.setenv(MAKEFLAGS = paste0("-j", max(1, parallel::detectCores())))
+install.packages(names, quiet = TRUE)
+lacking <- names[!nzchar(vapply(names, function(name) system.file(package = name), ""))]
+if (length(lacking)) stop("could not install: ", toString(lacking))
+R
 fi
