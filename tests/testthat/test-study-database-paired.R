@@ -22,7 +22,8 @@ for (engine in names(engines)) {
     here <- versus_paired(data, noon, dawn)
     there <- versus_paired(lazy(con, "wide"), noon, dawn)
     same <- function(a, b, tolerance = 1e-9) {
-      for (verb in list(test_difference, describe_study, gauge_effect, weigh_evidence)) {
+      verbs <- list(test_difference, describe_study, gauge_effect, weigh_evidence)
+      for (verb in if (engine == "SQLite") verbs else verbs[1]) {
         known <- c(numbers, "mean", "sd", "median", "q1", "skewness", "r", "up", "bf_null")
         shared <- intersect(known, names(verb(a)$table))
         expect_equal(as.list(verb(b)$table[shared]), as.list(verb(a)$table[shared]), tolerance = tolerance)
@@ -53,20 +54,20 @@ for (engine in names(engines)) {
     )
     expect_error(format(vet_assumptions(there)), NA)
   })
-
-  test_that(paste("subgroups of pairs:", engine), {
-    data <- pairs_data()
-    con <- engines[[engine]](wide = data, long = long_pairs(data))
-    here <- versus_paired(data[order(data$site), ], noon, dawn, each = site)
-    for (there in list(
-      versus_paired(lazy(con, "wide"), noon, dawn, each = site),
-      versus_paired(lazy(con, "long"), value, time, plant, groups = c("noon", "dawn"), each = site)
-    )) {
-      expect_equal(as.list(test_difference(there)$table[numbers]), as.list(test_difference(here)$table[numbers]))
-      expect_equal(compare_subgroups(there)$table$p, compare_subgroups(here)$table$p)
-    }
-  })
 }
+
+test_that("subgroups of pairs", {
+  data <- pairs_data()
+  con <- sqlite(wide = data, long = long_pairs(data))
+  here <- versus_paired(data[order(data$site), ], noon, dawn, each = site)
+  for (there in list(
+    versus_paired(lazy(con, "wide"), noon, dawn, each = site),
+    versus_paired(lazy(con, "long"), value, time, plant, groups = c("noon", "dawn"), each = site)
+  )) {
+    expect_equal(as.list(test_difference(there)$table[numbers]), as.list(test_difference(here)$table[numbers]))
+    expect_equal(compare_subgroups(there)$table$p, compare_subgroups(here)$table$p)
+  }
+})
 
 test_that("keys that occur twice, no keys and no pairs are told", {
   long <- long_pairs(pairs_data(12))

@@ -35,12 +35,15 @@ for (engine in names(engines)) {
     )
     same <- function(verb, tolerance = 1e-9) compare_all(verb(here)$table, verb(there)$table, tolerance)
     same(test_difference, 1e-8)
-    same(function(s) test_difference(s, "student", expect = "higher", beyond = 0.5, level = 0.9), 1e-8)
-    sizes <- c("d_pooled", "g", "d_average", "d_by_first", "superiority", "rank_biserial")
-    same(function(s) gauge_effect(s, sizes), 1e-8)
-    same(function(s) test_equivalence(s, within = 0.5, bounds_in = "sd"), 1e-7)
-    same(function(s) weigh_evidence(s), 1e-7)
     same(describe_study, 1e-8)
+    # The verbs ask no further queries than these: one engine is enough for them.
+    if (engine == "SQLite") {
+      same(function(s) test_difference(s, "student", expect = "higher", beyond = 0.5, level = 0.9), 1e-8)
+      sizes <- c("d_pooled", "g", "d_average", "d_by_first", "superiority", "rank_biserial")
+      same(function(s) gauge_effect(s, sizes), 1e-8)
+      same(function(s) test_equivalence(s, within = 0.5, bounds_in = "sd"), 1e-7)
+      same(weigh_evidence, 1e-7)
+    }
     ranks <- function(study) {
       test_difference(study, c("ranks", "relative"), exact = FALSE)$table[c(
         "p", "z", "statistic", "superiority", "n_first", "p_adjusted", "critical_low", "df"
@@ -51,40 +54,7 @@ for (engine in names(engines)) {
       test_difference(there, "ranks", beyond = 1)$table$statistic[1:2],
       test_difference(here, "ranks", beyond = 1, exact = FALSE)$table$statistic[1:2]
     )
-    for (study in list(there)) expect_true(all(study$database$engine$queries$rows <= 2 * 4 * 3))
-  })
-
-  test_that(paste("subgroups, and their comparison:", engine), {
-    data <- measured(seed = 2)
-    con <- engines[[engine]](measured = data)
-    declare <- function(data) quiet(versus(data, c(x, steps), side, groups = c("compost", "peat"), each = site))
-    there <- declare(lazy(con, "measured"))
-    here <- declare(data[order(data$site), ])
-    compare_all(test_difference(here)$table, test_difference(there)$table, 1e-9)
-    compare_all(describe_study(here)$table, describe_study(there)$table, 1e-8)
-    expect_equal(compare_subgroups(there)$table$p, compare_subgroups(here)$table$p, tolerance = 1e-9)
-    expect_match(there$notes, "no site", all = FALSE)
-    few <- data[!(data$site %in% "c" & data$side %in% "peat"), ]
-    DBI::dbWriteTable(con, "few", few, temporary = TRUE)
-    lost <- declare(lazy(con, "few"))
-    table <- test_difference(lost)$table
-    expect_match(table$reason[table$subgroup == "c"], "no value in peat")
-  })
-
-  test_that(paste("checks of assumptions ask the engine, order included:", engine), {
-    data <- measured(seed = 3)
-    con <- engines[[engine]](measured = data)
-    declare <- function(data) quiet(versus(data, x, side, groups = c("compost", "peat"), order = turn))
-    rows <- function(data) {
-      table <- vet_assumptions(declare(data))$table
-      table <- table[!table$check %in% c("normality", "pairing"), ]
-      table[order(table$check, table$group), c("check", "group", "estimate", "statistic", "p", "seen")]
-    }
-    there <- rows(lazy(con, "measured"))
-    here <- rows(data)
-    apart <- there$check %in% c("fences", "far")
-    expect_equal(there[!apart, ], here[!apart, ], tolerance = 1e-8, ignore_attr = TRUE)
-    expect_equal(there$estimate[apart], here$estimate[apart])
+    expect_true(all(there$database$engine$queries$rows <= 2 * 4 * 3))
   })
 
   test_that(paste("hostile names and labels are names and labels:", engine), {
@@ -124,6 +94,39 @@ for (engine in names(engines)) {
     expect_error(versus(lazy(con, "one"), first = x, second = side), class = "vandro_error_needs_values")
   })
 }
+
+test_that("subgroups, and their comparison", {
+  data <- measured(seed = 2)
+  con <- sqlite(measured = data)
+  declare <- function(data) quiet(versus(data, c(x, steps), side, groups = c("compost", "peat"), each = site))
+  there <- declare(lazy(con, "measured"))
+  here <- declare(data[order(data$site), ])
+  compare_all(test_difference(here)$table, test_difference(there)$table, 1e-9)
+  compare_all(describe_study(here)$table, describe_study(there)$table, 1e-8)
+  expect_equal(compare_subgroups(there)$table$p, compare_subgroups(here)$table$p, tolerance = 1e-9)
+  expect_match(there$notes, "no site", all = FALSE)
+  few <- data[!(data$site %in% "c" & data$side %in% "peat"), ]
+  DBI::dbWriteTable(con, "few", few, temporary = TRUE)
+  lost <- declare(lazy(con, "few"))
+  table <- test_difference(lost)$table
+  expect_match(table$reason[table$subgroup == "c"], "no value in peat")
+})
+
+test_that("checks of assumptions ask the engine, order included", {
+  data <- measured(seed = 3)
+  con <- sqlite(measured = data)
+  declare <- function(data) quiet(versus(data, x, side, groups = c("compost", "peat"), order = turn))
+  rows <- function(data) {
+    table <- vet_assumptions(declare(data))$table
+    table <- table[!table$check %in% c("normality", "pairing"), ]
+    table[order(table$check, table$group), c("check", "group", "estimate", "statistic", "p", "seen")]
+  }
+  there <- rows(lazy(con, "measured"))
+  here <- rows(data)
+  apart <- there$check %in% c("fences", "far")
+  expect_equal(there[!apart, ], here[!apart, ], tolerance = 1e-8, ignore_attr = TRUE)
+  expect_equal(there$estimate[apart], here$estimate[apart])
+})
 
 test_that("numbers that are none and infinite ones, of an engine that holds them", {
   con <- postgres(x = data.frame(
@@ -267,7 +270,7 @@ test_that("figures and reports are made from sums and bars", {
   squares <- superiority_data(test_difference(study, "ranks"), study$outcomes[[1]])
   expect_equal(squares$shares, superiority_data(test_difference(here, "ranks"), here$outcomes[[1]])$shares)
   folder <- withr::local_tempdir()
-  write_report(study, file.path(folder, "report.html"))
+  quick_report(study, file.path(folder, "report.html"))
   expect_match(paste(readLines(file.path(folder, "report.html")), collapse = " "), "by its own sums and counts")
   file <- file.path(folder, "answer.json")
   export_answer(test_difference(study), file)
@@ -291,11 +294,11 @@ test_that("ranks without ties are exact, as from values", {
   con <- sqlite(measured = data)
   columns <- c("statistic", "p", "p_kind", "critical_low", "tail_low", "p_smallest")
   declare <- function(data) versus(data, x, side, groups = c("compost", "peat"))
-  here <- test_difference(declare(data), "ranks")$table
-  there <- test_difference(declare(lazy(con, "measured")), "ranks")$table
-  expect_equal(there[columns], here[columns], tolerance = 1e-12)
-  expect_identical(test_difference(declare(lazy(con, "measured")), "ranks", exact = TRUE)$table$p_kind, "exact")
-  expect_identical(test_difference(declare(lazy(con, "measured")), "ranks", exact = FALSE)$table$p_kind, "asymptotic")
+  there <- declare(lazy(con, "measured"))
+  found <- test_difference(there, "ranks")$table
+  expect_equal(found[columns], test_difference(declare(data), "ranks")$table[columns], tolerance = 1e-12)
+  expect_identical(test_difference(there, "ranks", exact = TRUE)$table$p_kind, "exact")
+  expect_identical(test_difference(there, "ranks", exact = FALSE)$table$p_kind, "asymptotic")
   pairs <- function(data) versus_paired(data, x, y)
   expect_equal(
     test_difference(pairs(lazy(con, "measured")), "signed_ranks")$table[columns],

@@ -90,7 +90,7 @@ test_that("several outcomes give the rows of single runs, with Holm's adjustment
   expect_match(autoplot(several, outcome = "dry_mass")$labels$alt, "dry_mass")
   expect_error(autoplot(several, outcome = "hight"), "Did you mean \"height\"")
   file <- withr::local_tempfile(fileext = ".html")
-  write_report(several, file)
+  quick_report(several, file)
   expect_length(gregexpr("<img ", paste(readLines(file), collapse = ""))[[1]], 7)
 })
 

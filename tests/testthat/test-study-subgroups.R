@@ -139,7 +139,7 @@ test_that("figures, reports and tables name the subgroup; values without some ro
   )
   folder <- withr::local_tempdir()
   file <- file.path(folder, "report.html")
-  write_report(study, file)
+  quick_report(study, file)
   page <- paste(readLines(file), collapse = "\n")
   expect_match(page, "Between subgroups")
   expect_match(page, "Subgroups two by two")

@@ -139,16 +139,16 @@ test_that("a report about many has tables in place of pages", {
   study <- declared(data, paste0("V", 1:20))
   folder <- withr::local_tempdir()
   file <- file.path(folder, "many.html")
-  write_report(study, file)
+  quick_report(study, file)
   page <- paste(readLines(file), collapse = "\n")
   for (part in c("All differences", "Checks of all outcomes", "significant after adjustment", "V1 was")) {
     expect_match(page, part, fixed = TRUE)
   }
   expect_lt(file.size(file), 1e6)
   plain <- file.path(folder, "plain.md")
-  write_report(test_difference(study, adjust = "none"), plain)
+  quick_report(test_difference(study, adjust = "none"), plain)
   expect_no_match(paste(readLines(plain), collapse = "\n"), "after adjustment", fixed = TRUE)
-  write_report(list(test_equivalence(study, within = 3, reason = "half a step"), weigh_evidence(study)),
+  quick_report(list(test_equivalence(study, within = 3, reason = "half a step"), weigh_evidence(study)),
     file.path(folder, "more.md")
   )
   text <- paste(readLines(file.path(folder, "more.md")), collapse = "\n")

@@ -124,7 +124,7 @@ test_that("other methods are told where the declared one has no result", {
   expect_identical(is.na(permuted$table$p), c(FALSE, FALSE, TRUE, FALSE))
   # A group of one value has a mean and no SD, in every figure and part of a report.
   file <- withr::local_tempfile(fileext = ".md")
-  expect_silent(suppressMessages(write_report(list(answer, describe_study(study)), file)))
+  expect_silent(suppressMessages(quick_report(list(answer, describe_study(study)), file)))
   lines <- readLines(file)
   expect_match(lines, "^Beside: Student t\\(2\\)", all = FALSE)
   expect_match(lines, "none (one value) in peat", fixed = TRUE, all = FALSE)

@@ -24,7 +24,7 @@ test_that("no sentence about made-up data leaves out that they are, and none say
     expect_identical(lengths(regmatches(told, gregexpr("The data are made up (seed 7).", told, fixed = TRUE))), 1L)
   }
   file <- withr::local_tempfile(fileext = ".html")
-  write_report(study, file)
+  quick_report(study, file)
   expect_match(readLines(file), "made up (seed 7)", fixed = TRUE, all = FALSE)
   expect_no_match(narrate(height_study()), "made up")
 })

@@ -283,7 +283,7 @@ test_that("printed result, sentences and report name how p was counted", {
   plain <- narrate(nitrate_study(), method = "permutation", statistic = "median", voice = "plain")
   expect_match(plain, "By the medians", fixed = TRUE)
   file <- withr::local_tempfile(fileext = ".html")
-  quiet(write_report(height_study(), file, method = "permutation", seed = 5))
+  quiet(quick_report(height_study(), file, method = "permutation", seed = 5))
   page <- paste(readLines(file), collapse = " ")
   expect_match(page, "Phipson", fixed = TRUE)
   expect_match(page, "5, for 99999 draws", fixed = TRUE)
