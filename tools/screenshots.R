@@ -169,3 +169,6 @@ writeLines(c(
   htmltools::htmlEscape(lines), "</pre>"
 ), page)
 photograph(page, "command-line.png", 1260)
+
+# The pictures of the README travel with the tarball, which has no docs/.
+for (name in list.files("man/figures")) file.copy(file.path(folder, name), "man/figures", overwrite = TRUE)
