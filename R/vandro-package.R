@@ -30,7 +30,7 @@
 #' * [narrate()] writes sentences, [results_table()] a table, [save_figure()] a figure in print size, [write_report()] a
 #'   whole report, [export_answer()] JSON or CSV.
 #' * [number_style()], [house_conventions()] and [read_conventions()] set the style of numbers and the rules of a house.
-#' * [tidy()], [glance()] and `as.data.frame()` turn answers into data frames.
+#' * [tidy()], `glance()` and `as.data.frame()` turn answers into data frames.
 #'
 #' @section Plan and repeat:
 #' * [write_plan()], [read_plan()] and [run_plan()] declare an analysis in advance and run it; [compare_runs()] shows

@@ -8,9 +8,7 @@ root=$PWD
 cd .build/check
 R CMD build "$root" >build.log 2>&1 || { tail -n 30 build.log; exit 1; }
 # Without network there is no clock to ask and no index of repositories to read.
-# R's default flags add debugging symbols to compiled code: 18 MB beside 1 MB that does something.
-echo 'CXX17FLAGS = -O2 -Wall' >Makevars
-export R_MAKEVARS_USER=$PWD/Makevars _R_CHECK_PKG_SIZES_THRESHOLD_=8
+export R_MAKEVARS_USER=$root/tools/Makevars _R_CHECK_PKG_SIZES_THRESHOLD_=8
 export MAKEFLAGS="-j$(nproc 2>/dev/null || echo 1)"  # both cores compile
 export _R_CHECK_SYSTEM_CLOCK_=0 _R_CHECK_CRAN_INCOMING_=false _R_CHECK_FORCE_SUGGESTS_=true
 # The check wants qpdf, which would look at PDFs only; there are none, so that anything may stand in for it.
@@ -23,6 +21,11 @@ if [ "$status" = "Status: 1 NOTE" ] && grep -qE "$unused_bh" check.log; then
   status="Status: OK (but for Debian's BH, which has no headers of its own)"
 fi
 echo "R CMD check: ${status#Status: }"
+# Every vignette is listed by the package that was installed from the tarball, and opens.
+Rscript --vanilla -e 'listed <- utils::vignette(package = "vandro", lib.loc = "vandro.Rcheck")$results[, "Item"]
+  opens <- function(name) file.exists(file.path("vandro.Rcheck/vandro/doc", utils::vignette(name, "vandro", "vandro.Rcheck")$PDF))
+  sources <- sub("[.]Rmd$", "", list.files("../../vignettes", "[.]Rmd$"))
+  stopifnot(setequal(listed, sources), vapply(listed, function(name) all(opens(name)), NA))'
 case "$status" in
   "Status: OK"*) ;;
   *) grep -vE '\.\.\. (OK|SKIPPED)$' check.log; exit 1 ;;

@@ -7,6 +7,13 @@ cores <- max(1L, parallel::detectCores())
 
 # What failed, and how many expectations passed, as a list whatever became of the job.
 run_file <- function(file) {
+  # Messages and bars of progress of what is tested are not the tests' own.
+  aside <- file(tempfile(), "w")
+  sink(aside, type = "message")
+  on.exit({
+    sink(type = "message")
+    close(aside)
+  })
   output <- utils::capture.output(results <- testthat::test_file(
     file,
     package = "vandro", load_package = "installed", reporter = testthat::SummaryReporter, stop_on_failure = FALSE
@@ -28,8 +35,9 @@ run_kernels <- function() {
     "make", c("--no-print-directory", "-f", "tests/cpp/Makefile", paste0("FILES=", shQuote(pattern))),
     stdout = TRUE, stderr = TRUE
   ))
+  # Test cases are counted: some of them compare thousands of values.
   summary <- grep("^(All tests passed|Passed all)", output, value = TRUE)
-  passed <- as.integer(sub("^.*?([0-9]+) assertions?.*$", "\\1", summary))
+  passed <- as.integer(sub("^.*?([0-9]+) test cases?.*$", "\\1", summary))
   ok <- length(passed) == 1 && is.null(attr(output, "status"))
   list(output = output, passed = if (ok) passed else 0L, failed = as.integer(!ok), warned = 0L, skipped = character())
 }

@@ -11,7 +11,9 @@ test_that("there is one for every kind of study", {
 test_that("every story runs and ends in a paragraph, a figure and a report", {
   for (file in examples) {
     frame <- new.env()
-    out <- utils::capture.output(suppressMessages(source(file, local = frame, print.eval = TRUE)))
+    # One of them draws its figures; the others write them empty.
+    follow <- function() suppressMessages(source(file, local = frame, print.eval = TRUE))
+    out <- utils::capture.output(if (basename(file) == "pairs.R") follow() else with_blank_figures(follow()))
     expect_gt(length(out), 20)
     expect_false(any(grepl("\\bNaN\\b", out)))
     paragraph <- paste(readLines(file.path(frame$folder, "paragraph.txt")), collapse = " ")
