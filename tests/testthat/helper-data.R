@@ -42,7 +42,7 @@ group_moments <- function(first, second) {
   core_group_moments(c(first, second), rep(1:2, c(length(first), length(second))), 1L, 2L)
 }
 
-demo_file <- function() system.file("extdata", "seedlings.csv", package = "vandro")
+demo_file <- function() shipped("seedlings.csv")
 
 # The command line as the shell sees it: exit status, standard output, standard error.
 run_cli <- function(...) {
@@ -93,3 +93,34 @@ plots_study <- function(...) {
 }
 
 quick_report <- function(...) with_blank_figures(write_report(...))
+
+shipped <- function(name) system.file("extdata", name, package = "vandro")
+
+# Words that many rows share.
+shared_words <- list(
+  S = c(demo_file(), "--outcome", "height", "--by", "substrate", "--groups", "compost,peat", "--unit", "cm"),
+  FILE = demo_file(),
+  DAMAGE = c(
+    shipped("root_damage.csv"), "--outcome", "score", "--by", "substrate", "--counts", "plants", "--groups",
+    "compost,peat"
+  ),
+  PLOTS = c(shipped("leaching.csv"), "--outcome", "nitrate", "--by", "cover", "--groups", "bare,sown"),
+  PROBES = c(shipped("moisture.csv"), "--paired", "--first", "probe_a", "--second", "probe_b"),
+  BOUNDED = c("--within", "-2,5", "--reason", "a shelf holds 5 cm more"),
+  PRIOR = c("--prior-width", "0.5", "--expect", "higher"),
+  WORLD = c("--difference", "2.5", "--sd", "3,4", "--groups", "compost,peat", "--unit", "cm"),
+  PRINTED = c("--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.90,3.2", "--t", "2.00", "--df", "36", "--p", ".13")
+)
+at_shell <- function(line) {
+  words <- scan(text = line, what = "", quiet = TRUE, quote = "\"'")
+  run_here(unlist(lapply(words, function(word) shared_words[[word]] %||% word)))
+}
+
+# Each call must stop with the error that it is named after: refused(bad_value = f(1), no_spread = g(2)).
+refused <- function(...) {
+  calls <- rlang::enquos(...)
+  for (i in seq_along(calls)) {
+    class <- paste0("vandro_error_", names(calls)[[i]])
+    expect_error(rlang::eval_tidy(calls[[i]]), class = class, label = rlang::as_label(calls[[i]]))
+  }
+}

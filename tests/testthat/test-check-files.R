@@ -5,8 +5,7 @@ test_that("files are written whole or not at all, and never over another unasked
   expect_identical(readLines(file), c("one", "two"))
   expect_error(check_output_path(file, overwrite = FALSE), class = "vandro_error_file_exists")
   expect_identical(check_output_path(file, overwrite = TRUE), file)
-  expect_error(check_output_path(folder, TRUE), class = "vandro_error_output")
-  expect_error(check_output_path(file.path(folder, "no", "a.txt"), TRUE), class = "vandro_error_output")
+  refused(output = check_output_path(folder, TRUE), output = check_output_path(file.path(folder, "no", "a.txt"), TRUE))
   half <- function(draft) {
     writeLines("half", draft)
     stop("the pen broke")

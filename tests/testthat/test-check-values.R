@@ -5,9 +5,7 @@ test_that("numbers are checked for kind, length and range", {
   }
   expect_error(check_number(0, 0, 1, open = TRUE), "strictly between 0 and 1")
   expect_error(check_level(95), "level = 0.95")
-  expect_error(check_level(1), class = "vandro_error_bad_value")
-  expect_error(check_alpha(0.5), class = "vandro_error_bad_value")
-  expect_error(check_digits(-1), class = "vandro_error_bad_value")
+  refused(bad_value = check_level(1), bad_value = check_alpha(0.5), bad_value = check_digits(-1))
 })
 
 test_that("a misspelt choice is met with the nearest one", {
@@ -15,15 +13,12 @@ test_that("a misspelt choice is met with the nearest one", {
   expect_identical(check_choice(c("a", "b"), c("a", "b")), "a")
   expect_error(check_choice("wlech", c("welch", "student")), "Did you mean \"welch\"")
   # No partial matching: half a word is not a word.
-  expect_error(check_choice("wel", c("welch", "student")), class = "vandro_error_bad_value")
-  expect_error(check_choice(NA_character_, "welch"), class = "vandro_error_bad_value")
+  refused(bad_value = check_choice("wel", c("welch", "student")), bad_value = check_choice(NA_character_, "welch"))
 })
 
 test_that("text and flags are single values", {
   expect_null(check_text(NULL))
-  expect_error(check_text(c("a", "b")), class = "vandro_error_bad_value")
-  expect_error(check_text(NULL, null = FALSE), class = "vandro_error_bad_value")
-  expect_error(check_flag(NA), class = "vandro_error_bad_value")
+  refused(bad_value = check_text(c("a", "b")), bad_value = check_text(NULL, null = FALSE), bad_value = check_flag(NA))
 })
 
 test_that("near names are found, and only near ones", {

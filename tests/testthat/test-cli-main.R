@@ -27,57 +27,29 @@ test_that("standard input is read, and the exit status tells data from usage", {
   expect_match(paste(usage$err, collapse = " "), "Did you mean \"difference\"", fixed = TRUE)
 })
 
-test_that("every command does in R what it does in the shell", {
-  folder <- withr::local_tempdir()
-  path <- function(name) file.path(folder, name)
-  expect_identical(run_here("describe", demo_file(), question, "--digits", "1")$status, 0L)
-  json <- run_here(
-    "difference", demo_file(), question, "--format", "json", "--expect", "higher", "--beyond",
-    "-1.5"
-  )
-  got <- jsonlite::fromJSON(paste(json$out, collapse = "\n"))
-  expect_identical(got$settings$beyond, -1.5)
-  expect_identical(got$settings$expect, "higher")
-  plain <- run_here("narrate", demo_file(), question, "--voice", "plain")
-  expect_match(plain$out[[1]], "On average")
+test_that("figures and reports are written in their kinds, never over a file unasked", {
+  withr::local_dir(withr::local_tempdir())
   for (name in c("f.png", "f.svg", "f.pdf")) {
-    expect_identical(
-      run_here("plot", demo_file(), question, "--output", path(name), "--width", "85")$status, 0L
-    )
-    expect_true(file.exists(path(name)))
+    expect_identical(at_shell(paste("plot S --width 85 --output", name))$status, 0L)
+    expect_true(file.exists(name))
   }
-  report <- run_here(
-    "report", demo_file(), question, "--output", path("r.html"), "--author", "Ada", "--date",
-    "2026-03-01"
-  )
-  expect_identical(report$status, 0L)
-  expect_match(paste(readLines(path("r.html")), collapse = ""), "Ada, 2026-03-01")
-  again <- run_here("report", demo_file(), question, "--output", path("r.html"))
-  expect_identical(again$status, 1L)
-  expect_identical(
-    run_here("report", demo_file(), question, "--output", path("r.html"), "--force")$status, 0L
-  )
+  report <- "report S --output r.html --author Ada --date 2026-03-01"
+  expect_identical(at_shell(report)$status, 0L)
+  expect_match(paste(readLines("r.html"), collapse = ""), "Ada, 2026-03-01")
+  expect_identical(at_shell(report)$status, 1L)
+  expect_identical(at_shell(paste(report, "--force"))$status, 0L)
 })
 
 test_that("codes get labels, and published numbers need no file", {
-  coded <- run_here(
-    "difference", demo_file(), "--outcome", "height", "--by", "substrate_code", "--groups",
-    "compost=1,peat=2", "--unit", "cm"
-  )
-  named <- run_here("difference", demo_file(), question)
-  expect_identical(coded$out, named$out)
-  published <- run_here(
-    "difference", "--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.9,3.2", "--groups",
-    "compost,peat", "--unit", "cm", "--label", "Stem height"
-  )
-  expect_identical(published$out, format(test_difference(published_study()), width = 80))
-  one_value <- function(...) {
-    run_here("difference", "--n", "1,5", "--mean", "18.2,21.6", ..., "--method", "student", "--groups", "compost,peat")
-  }
+  coded <- run_here("difference", demo_file(), question[c(1:3)], "substrate_code", "--groups", "compost=1,peat=2", question[7:8])
+  expect_identical(coded$out, at_shell("difference S")$out)
+  published <- "difference --n 18,20 --mean 22.1,19.8 --sd 3.9,3.2 --groups compost,peat --unit cm --label 'Stem height'"
+  expect_identical(at_shell(published)$out, format(test_difference(published_study()), width = 80))
+  one_value <- "difference --n 1,5 --mean 18.2,21.6 --method student --groups compost,peat --sd"
   study <- versus_summary(c(1, 5), c(18.2, 21.6), c(NA, 1.7), groups = c("compost", "peat"))
-  expect_identical(one_value("--sd", "NA,1.7")$out, format(test_difference(study, "student"), width = 80))
-  expect_identical(one_value("--sd", "none,1.7")$status, 2L)
-  expect_identical(one_value("--sd", "1,1.7")$status, 1L)
+  expect_identical(at_shell(paste(one_value, "NA,1.7"))$out, format(test_difference(study, "student"), width = 80))
+  expect_identical(at_shell(paste(one_value, "none,1.7"))$status, 2L)
+  expect_identical(at_shell(paste(one_value, "1,1.7"))$status, 1L)
 })
 
 test_that("every shape is read with the verbs' own words", {
@@ -124,34 +96,6 @@ test_that("every shape is read with the verbs' own words", {
   expect_match(out("--n", "18,20", "--mean", "22.1,19.8", "--se", "0.92,0.72")[[3]], "2.30")
 })
 
-test_that("figures of every view come from the command line", {
-  file <- system.file("extdata", "moisture.csv", package = "vandro")
-  folder <- withr::local_tempdir()
-  for (view in figure_views) {
-    picture <- file.path(folder, paste0(view, ".png"))
-    got <- run_here(
-      "plot", file, "--paired", "--first", "probe_a", "--second", "probe_b", "--order", "hour", "--view", view,
-      "--output", picture, "--title", "Probes"
-    )
-    expect_identical(got$status, 0L)
-    expect_true(file.exists(picture))
-  }
-  expect_identical(
-    run_here(
-      "plot", file, "--first", "probe_a", "--second", "probe_b", "--view", "pairs", "--output",
-      picture, "--force"
-    )$status,
-    1L
-  )
-  expect_identical(
-    run_here(
-      "plot", file, "--first", "probe_a", "--second", "probe_b", "--view", "pie", "--output",
-      picture
-    )$status,
-    2L
-  )
-})
-
 test_that("the direction is announced on standard error, not among the results", {
   got <- run_here("effect", demo_file(), "--outcome", "height", "--by", "substrate", "--format", "csv")
   expect_match(paste(got$err, collapse = " "), "Direction taken: peat minus compost")
@@ -159,68 +103,62 @@ test_that("the direction is announced on standard error, not among the results",
 })
 
 test_that("every wrong use has status 2 and says what is wrong", {
-  wrong <- function(...) {
-    got <- run_here(...)
-    expect_identical(got$status, 2L)
-    expect_identical(got$out, character())
-    paste(got$err, collapse = " ")
+  wrong <- c(
+    "difference S --lvel 0.9" = "Did you mean `--level", "difference S --level abc" = "must be one number",
+    "difference S --level 1e" = "must be one number", "difference S --beyond" = "--beyond` needs a value",
+    "difference S --expect greater" = "either", "difference S --format xml" = "text, json or csv|csv",
+    "difference S --scale-by x" = "must be one number", "difference FILE --outcome height" = "--by` is needed",
+    "difference --outcome height --by substrate" = "One FILE is needed", "difference FILE --unit cm" = "Which columns",
+    "difference FILE --outcome height --by substrate --groups compost" = "two groups",
+    "difference FILE --outcome height --by substrate --groups a=1,peat" = "two groups",
+    "difference --n 1,2 --mean 3,4" = "Missing: `--sd`", "difference --mean 3,4 --sd 1,1" = "Missing: `--n`",
+    "difference --n 18 --mean 3,4 --sd 1,1" = "2 numbers",
+    "effect --n 9 --mean-change 3 --sd-change 4 --by x" = "--by` needs a FILE", "plot S" = "--output` is needed",
+    "plot S --output f.bmp" = "png", "plot S --view pie --output f.png" = "pie", "demo x.csv" = "takes no FILE",
+    "narrate S --voice clam" = "Did you mean \"claim\"", "narrate S --p-as stars" = "value",
+    "report S --output r.html --explain maybe" = "yes",
+    "plot S --view cross-check --palette black,white --output c.png" = "no two colours"
+  )
+  for (line in names(wrong)) {
+    got <- at_shell(line)
+    expect_identical(got$status, 2L, label = line)
+    expect_identical(got$out, character(), label = line)
+    expect_match(paste(got$err, collapse = " "), wrong[[line]], label = line)
   }
-  expect_match(wrong("difference", demo_file(), question, "--lvel", "0.9"), "Did you mean `--level`")
-  expect_match(wrong("difference", demo_file(), question, "--level", "abc"), "must be one number")
-  expect_match(wrong("difference", demo_file(), question, "--level", "1e"), "must be one number")
-  expect_match(wrong("difference", demo_file(), question, "--beyond"), "--beyond` needs a value")
-  expect_match(wrong("difference", demo_file(), question, "--label", "\xff"), "text in UTF-8. .* \"\\\\xff\" is none")
-  expect_match(wrong("difference", demo_file(), question, "--expect", "greater"), "either")
-  expect_match(wrong("difference", demo_file(), question, "--format", "xml"), "text, json or csv|csv")
-  expect_match(wrong("difference", demo_file(), "--outcome", "height"), "--by` is needed")
-  expect_match(wrong("difference", question), "One FILE is needed")
-  expect_match(wrong("difference", demo_file(), question[1:4], "--groups", "compost"), "two groups")
-  expect_match(wrong("difference", demo_file(), question[1:4], "--groups", "a=1,peat"), "two groups")
-  expect_match(wrong("difference", "--n", "1,2", "--mean", "3,4"), "Missing: `--sd`")
-  expect_match(wrong("difference", "--mean", "3,4", "--sd", "1,1"), "Missing: `--n`")
-  expect_match(wrong("difference", demo_file(), "--unit", "cm"), "Which columns are compared")
-  expect_match(wrong("difference", demo_file(), question, "--scale-by", "x"), "must be one number")
-  expect_match(wrong("difference", "--n", "18", "--mean", "3,4", "--sd", "1,1"), "2 numbers")
-  expect_match(wrong("effect", "--n", "9", "--mean-change", "3", "--sd-change", "4", "--by", "x"), "--by` needs a FILE")
-  expect_match(wrong("plot", demo_file(), question), "--output` is needed")
-  expect_match(wrong("plot", demo_file(), question, "--output", "f.bmp"), "png")
-  expect_match(wrong("demo", "x.csv"), "takes no FILE")
-  expect_match(wrong("narrate", demo_file(), question, "--voice", "clam"), "Did you mean \"claim\"")
-  expect_match(wrong("narrate", demo_file(), question, "--p-as", "stars"), "value")
-  expect_match(wrong("report", demo_file(), question, "--output", "r.html", "--explain", "maybe"), "yes")
-  crossed <- c("--view", "cross-check", "--palette", "black,white", "--output", file.path(tempdir(), "c.png"))
-  expect_match(wrong("plot", demo_file(), question, crossed), "no two colours")
+  bytes <- run_here("difference", demo_file(), question, "--label", "\xff")
+  expect_match(paste(bytes$err, collapse = " "), "text in UTF-8. .* \"\\\\xff\" is none")
 })
 
 test_that("errors and messages name options, not arguments of R", {
-  said <- function(...) paste(run_here(...)$err, collapse = "\n")
-  asked <- c(demo_file(), "--outcome", "height", "--by", "substrate")
-  expect_match(said("difference", asked), "Say `--groups` to choose it.", fixed = TRUE)
-  percent <- said("difference", asked, "--level", "95")
-  expect_match(percent, "`--level` must be strictly between 0 and 1.\n", fixed = TRUE)
-  expect_match(percent, "write `--level 0.95`.", fixed = TRUE)
-  expect_match(said("equivalence", asked, "--within", "2,-2"), "`--within -2,2`", fixed = TRUE)
-  expect_match(said("evidence", asked, "--prior-width", "0"), "`--prior-width` must be above 0", fixed = TRUE)
-  expect_match(said("table", asked, "--output", "table.pdf"), "`--output` must end in \".docx\"", fixed = TRUE)
-  expect_match(said("difference", asked, "--method", "paired"), "declare it with `--paired`", fixed = TRUE)
-  expect_match(said("plot", asked, "--output", "x.gif"), "or \".pdf\".\nTry: vandro help", fixed = TRUE)
+  said <- c(
+    "difference" = "Say `--groups` to choose it.", "difference --level 95" = "write `--level 0.95`.",
+    "difference --level 95" = "`--level` must be strictly between 0 and 1.\n",
+    "equivalence --within 2,-2" = "`--within -2,2`", "evidence --prior-width 0" = "`--prior-width` must be above 0",
+    "table --output table.pdf" = "`--output` must end in \".docx\"", "difference --method paired" = "declare it with `--paired`",
+    "plot --output x.gif" = "or \".pdf\".\nTry: vandro help"
+  )
+  for (i in seq_along(said)) {
+    line <- paste(names(said)[[i]], "FILE --outcome height --by substrate")
+    expect_match(paste(at_shell(line)$err, collapse = "\n"), said[[i]], fixed = TRUE, label = line)
+  }
   # What stands in a plan is a key.
   plan <- withr::local_tempfile(fileext = ".yaml", lines = c(
     "plan: 1", "comparisons:", "  a: {n: [8, 9], mean: [1, 2], sd: [1, 1], ask: {difference: {level: 95}}}"
   ))
-  expect_match(said("run", plan), "`level`", fixed = TRUE)
+  expect_match(paste(run_here("run", plan)$err, collapse = "\n"), "`level`", fixed = TRUE)
 })
 
 test_that("data faults have status 1", {
-  fault <- function(...) {
-    got <- run_here(...)
-    expect_identical(got$status, 1L)
-    paste(got$err, collapse = " ")
+  faults <- c(
+    "difference no.csv --outcome height --by substrate" = "does not exist",
+    "difference FILE --outcome height --by bench" = "say which two", "difference S --level 95" = "strictly between",
+    "difference --n 18,20 --mean 1,2 --sd 0,1" = "above 0"
+  )
+  for (line in names(faults)) {
+    got <- at_shell(line)
+    expect_identical(got$status, 1L, label = line)
+    expect_match(paste(got$err, collapse = " "), faults[[line]], label = line)
   }
-  expect_match(fault("difference", "no.csv", question), "does not exist")
-  expect_match(fault("difference", demo_file(), "--outcome", "height", "--by", "bench"), "say which two")
-  expect_match(fault("difference", demo_file(), question, "--level", "95"), "strictly between")
-  expect_match(fault("difference", "--n", "18,20", "--mean", "1,2", "--sd", "0,1"), "above 0")
 })
 
 test_that("help names every command and option", {
@@ -228,9 +166,9 @@ test_that("help names every command and option", {
   for (command in names(cli_commands)) {
     help <- run_here("help", command)
     expect_identical(help$status, 0L)
-    for (option in cli_spec_of(command)) {
-      expect_match(paste(help$out, collapse = "\n"), paste0("--", option$name), fixed = TRUE)
-    }
+    text <- paste(help$out, collapse = "\n")
+    named <- vapply(cli_spec_of(command), function(option) grepl(paste0("--", option$name), text, fixed = TRUE), NA)
+    expect_true(all(named), label = command)
     expect_identical(run_here(command, "--help")$out, help$out)
   }
   expect_identical(run_here("help", "nothing")$status, 2L)

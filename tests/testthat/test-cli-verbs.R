@@ -1,269 +1,164 @@
-# Every verb with its own words at the shell.
+# Every verb with its own words at the shell: rows of words and of the call that gives the same.
 
-question <- c("--outcome", "height", "--by", "substrate", "--groups", "compost,peat", "--unit", "cm")
+height <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
+damage <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
+plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"))
+probes <- versus_paired(moisture, probe_a, probe_b, order = hour)
+world <- suppose_world(2.5, sd = c(3, 4), groups = c("compost", "peat"), unit = "cm")
+bounded <- test_equivalence(height, c(-2, 5), reason = "a shelf holds 5 cm more")
+evidence <- weigh_evidence(height, prior_width = 0.5, expect = "higher")
 
-test_that("assumptions, methods, reasons, bootstrap and words are at the shell too", {
-  study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
-  same <- function(args, answer) expect_identical(run_here(args)$out, format(answer, width = 80))
-  same(c("assumptions", demo_file(), question, "--centre", "mean", "--check-alpha", "0.1", "--limits", "0,40"), {
-    vet_assumptions(study, centre = "mean", check_alpha = 0.1, limits = c(0, 40))
-  })
-  directed <- c("--method", "student,welch", "--expect", "higher", "--reason", "It must")
-  same(c("difference", demo_file(), question, directed), {
-    test_difference(study, c("student", "welch"), expect = "higher", reason = "It must")
-  })
-  same(
-    c(
-      "effect", demo_file(), question, "--estimands", "g,d_average", "--interval", "bootstrap", "--seed", "4",
-      "--draws", "499", "--size-words", "faint=0.3,clear=1", "--size-source", "House rules"
-    ),
-    gauge_effect(
-      study, c("g", "d_average"),
-      interval = "bootstrap", seed = 4, draws = 499, size_words = c(faint = 0.3, clear = 1),
-      size_source = "House rules"
-    )
-  )
-  same(c("effect", demo_file(), question, "--method", "student", "--size-words", "cohen_1988"), {
-    gauge_effect(study, method = "student", size_words = "cohen_1988")
-  })
-  expect_identical(run_here("effect", demo_file(), question, "--size-words", "a=b")$status, 2L)
-  expect_identical(run_here("difference", demo_file(), question, "--reason", "x")$status, 1L)
-  json <- run_here("assumptions", demo_file(), question, "--format", "json")
-  got <- jsonlite::fromJSON(paste(json$out, collapse = "\n"))
-  expect_identical(got$kind, "assumptions")
-  expect_identical(got$table$check, vet_assumptions(study)$table$check)
-})
-
-test_that("every view can be asked for at the shell", {
-  folder <- withr::local_tempdir()
-  for (view in c("null", "effects", "assumptions", "normal", "spread")) {
-    file <- file.path(folder, paste0(view, ".png"))
-    expect_identical(run_here("plot", demo_file(), question, "--view", view, "--output", file)$status, 0L)
-    expect_true(file.exists(file))
-  }
-})
-
-test_that("rank methods, their options and their figure are reached from the shell", {
-  file <- system.file("extdata", "root_damage.csv", package = "vandro")
-  scores <- c(
-    file, "--outcome", "score", "--by", "substrate", "--counts", "plants", "--groups", "compost,peat"
-  )
-  study <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
-  got <- run_here("difference", scores, "--method", "ranks,relative", "--exact", "no")
-  expect_identical(got$out, format(test_difference(study, c("ranks", "relative"), exact = FALSE), width = 80))
-  effect <- run_here("effect", scores, "--estimands", "superiority,r_rank", "--seed", "4", "--format", "csv")
-  expect_identical(effect$out, export_answer(gauge_effect(study, c("superiority", "r_rank"), seed = 4), format = "csv"))
-  pairs <- system.file("extdata", "moisture.csv", package = "vandro")
-  zeros <- run_here(
-    "narrate", pairs, "--paired", "--first", "probe_a", "--second", "probe_b", "--method", "signed_ranks",
-    "--zeros", "pratt"
-  )
-  expect_match(paste(zeros$out, collapse = " "), "signed-rank W = 864.5, exact p = .003")
-  figure <- withr::local_tempfile(fileext = ".png")
-  expect_identical(
-    run_here("plot", scores, "--method", "relative", "--view", "superiority", "--output", figure)$status, 0L
-  )
-  expect_true(file.exists(figure))
-  report <- withr::local_tempfile(fileext = ".html")
-  expect_identical(run_here("report", scores, "--method", "ranks", "--output", report)$status, 0L)
-  expect_match(paste(readLines(report), collapse = " "), "U = 549 of 1680 pairs")
-  expect_identical(run_here("difference", scores, "--method", "ranks", "--exact", "maybe")$status, 2L)
-  expect_identical(run_here("difference", scores, "--method", "welch", "--zeros", "pratt")$status, 1L)
-})
-
-test_that("permutation tests from the shell: options are the verb's own", {
-  file <- system.file("extdata", "leaching.csv", package = "vandro")
-  plots <- c(file, "--outcome", "nitrate", "--by", "cover", "--groups", "bare,sown", "--method", "permutation")
-  got <- run_here("difference", plots, "--statistic", "difference", "--format", "json")
-  answer <- jsonlite::fromJSON(paste(got$out, collapse = "\n"))
-  study <- versus(leaching, nitrate, cover, groups = c("bare", "sown"))
-  expect_equal(answer$table$p, test_difference(study, "permutation", statistic = "difference")$table$p)
-  expect_identical(answer$settings$statistic, "difference")
-  drawn <- run_here("difference", plots, "--draws", "999", "--seed", "3", "--threads", "2", "--max-memory", "0.5")
-  expect_identical(drawn$out, format(test_difference(study, "permutation", draws = 999, seed = 3), width = 80))
-  moist <- system.file("extdata", "moisture.csv", package = "vandro")
-  series <- run_here(
-    "difference", moist, "--paired", "--first", "probe_a", "--second", "probe_b", "--order", "hour", "--method",
-    "permutation", "--run-length", "4"
-  )
-  expect_match(series$out, "Runs of 4 neighbours", fixed = TRUE, all = FALSE)
-  folder <- withr::local_tempdir()
-  figure <- file.path(folder, "n.png")
-  expect_identical(run_here("plot", plots, "--view", "null", "--curve", "--output", figure)$status, 0L)
-  expect_identical(run_here("difference", plots, "--draws", "5")$status, 1L)
-  expect_identical(run_here("difference", plots, "--statistic", "mode")$status, 2L)
-})
-
-test_that("equivalence, other bounds and the cross-check are at the shell with the verbs' own words", {
-  study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
-  same <- function(got, answer) {
-    expect_identical(got$status, 0L)
-    expect_identical(got$out, format(answer, width = 80))
-  }
-  asked <- c(demo_file(), question, "--within", "-2,5", "--reason", "a shelf holds 5 cm more")
-  declared <- test_equivalence(study, c(-2, 5), reason = "a shelf holds 5 cm more")
-  same(run_here("equivalence", asked), declared)
-  same(
-    run_here("equivalence", demo_file(), question, "--within", "0.5", "--bounds-in", "sd", "--sd-of", "pooled"),
-    test_equivalence(study, 0.5, bounds_in = "sd", sd_of = "pooled")
-  )
-  same(run_here("bounds", asked, "--bounds", "3,4"), try_bounds(declared, c(3, 4)))
-  same(run_here("bounds", asked, "--points", "9"), try_bounds(declared, points = 9))
-  same(
-    run_here("cross-check", demo_file(), question, "--seed", "4", "--flagged", "both", "--alpha", "0.01"),
-    cross_check(study, seed = 4, flagged = "both", alpha = 0.01)
-  )
-  same(run_here("cross-check", asked, "--seed", "4"), cross_check(
-    study,
-    within = c(-2, 5), reason = "a shelf holds 5 cm more", seed = 4
-  ))
-  same(run_here("narrate", asked), narrate(declared))
-  claimed <- run_here("difference", demo_file(), question, "--claim", "same")
-  expect_match(claimed$out, "Claim       sameness", fixed = TRUE, all = FALSE)
-  folder <- withr::local_tempdir()
-  for (view in c("equivalence", "bounds", "cross-check")) {
-    file <- file.path(folder, paste0(view, ".svg"))
-    expect_identical(run_here("plot", asked, "--view", view, "--output", file)$status, 0L)
-    expect_true(file.exists(file))
-  }
-  report <- file.path(folder, "report.html")
-  expect_identical(run_here("report", asked, "--output", report)$status, 0L)
-  expect_match(readLines(report), "a shelf holds 5 cm more", fixed = TRUE, all = FALSE)
-  expect_identical(run_here("equivalence", demo_file(), question)$status, 2L)
-  expect_identical(run_here("equivalence", demo_file(), question, "--within", "1,2,3")$status, 2L)
-  expect_identical(run_here("equivalence", demo_file(), question, "--within", "1,2")$status, 1L)
-  expect_identical(run_here("cross-check", demo_file(), question, "--flagged", "all")$status, 2L)
-})
-
-test_that("evidence, priors and what tells them go by the same options", {
-  folder <- withr::local_tempdir()
-  study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
-  prior <- c("--prior-width", "0.5", "--expect", "higher")
-  answer <- weigh_evidence(study, prior_width = 0.5, expect = "higher")
-  expect_identical(run_here("evidence", demo_file(), question, prior)$out, format(answer, width = 80))
-  csv <- run_here("priors", demo_file(), question, prior, "--widths", "0.2,1", "--format", "csv")
-  expect_identical(csv$out, export_answer(try_priors(answer, c(0.2, 1)), format = "csv"))
-  expect_identical(run_here("narrate", demo_file(), question, prior)$out, format(narrate(answer), width = 80))
-  words <- run_here(
-    "evidence", demo_file(), question, "--within", "0.1", "--strength-words", "some=3,much=30", "--strength-source",
-    "us"
-  )
-  expect_match(paste(words$out, collapse = " "), "much for an effect (us)", fixed = TRUE)
-  for (view in c("evidence", "posterior", "widths")) {
-    file <- file.path(folder, paste0(view, ".png"))
-    expect_identical(run_here("plot", demo_file(), question, "--view", view, "--output", file)$status, 0L)
-    expect_true(file.exists(file))
-  }
-  file <- file.path(folder, "r.html")
-  expect_identical(run_here("report", demo_file(), question, "--prior-width", "0.5", "--output", file)$status, 0L)
-  page <- paste(readLines(file), collapse = " ")
-  expect_true(grepl("Weight of evidence", page, fixed = TRUE) && grepl("Rouder, J. N.", page, fixed = TRUE))
-  bad <- run_here("evidence", demo_file(), question, "--prior-width", "0")
-  expect_identical(bad$status, 1L)
-  expect_match(bad$err[[1]], "must be above 0", fixed = TRUE)
-})
-
-test_that("rehearsals and made-up data go by a supposed world, never by a file", {
-  folder <- withr::local_tempdir()
-  supposed <- c("--difference", "2.5", "--sd", "3,4", "--groups", "compost,peat", "--unit", "cm")
-  world <- suppose_world(2.5, sd = c(3, 4), groups = c("compost", "peat"), unit = "cm")
-  found <- run_here("rehearse", supposed, "--power", "0.8", "--method", "welch,student", "--ratio", "2")
-  expect_identical(found$out, format(
+same_answers <- rlang::exprs(
+  "describe S" = describe_study(height),
+  "assumptions S --centre mean --check-alpha 0.1 --limits 0,40" =
+    vet_assumptions(height, centre = "mean", check_alpha = 0.1, limits = c(0, 40)),
+  "difference S --method student,welch --expect higher --reason 'It must'" =
+    test_difference(height, c("student", "welch"), expect = "higher", reason = "It must"),
+  "difference S --claim same" =
+    test_difference(versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", claim = "same")),
+  "difference DAMAGE --method ranks,relative --exact no" =
+    test_difference(damage, c("ranks", "relative"), exact = FALSE),
+  "difference PLOTS --method permutation --draws 999 --seed 3 --threads 2 --max-memory 0.5" =
+    test_difference(plots, "permutation", draws = 999, seed = 3),
+  "difference PLOTS --method permutation --statistic difference" =
+    test_difference(plots, "permutation", statistic = "difference"),
+  "difference PROBES --order hour --method permutation --run-length 4" =
+    test_difference(probes, "permutation", run_length = 4),
+  "narrate PROBES --order hour --method signed_ranks --zeros pratt" =
+    narrate(probes, method = "signed_ranks", zeros = "pratt"),
+  "effect S --estimands g,d_average --interval bootstrap --seed 4 --draws 499 --size-words faint=0.3,clear=1
+    --size-source 'House rules'" = gauge_effect(
+    height, c("g", "d_average"),
+    interval = "bootstrap", seed = 4, draws = 499, size_words = c(faint = 0.3, clear = 1), size_source = "House rules"
+  ),
+  "effect S --method student --size-words cohen_1988" =
+    gauge_effect(height, method = "student", size_words = "cohen_1988"),
+  "effect DAMAGE --estimands superiority,r_rank --seed 4 --format csv" =
+    gauge_effect(damage, c("superiority", "r_rank"), seed = 4),
+  "equivalence S BOUNDED" = bounded,
+  "equivalence S --within 0.5 --bounds-in sd --sd-of pooled" =
+    test_equivalence(height, 0.5, bounds_in = "sd", sd_of = "pooled"),
+  "bounds S BOUNDED --bounds 3,4" = try_bounds(bounded, c(3, 4)),
+  "bounds S BOUNDED --points 9" = try_bounds(bounded, points = 9),
+  "narrate S BOUNDED" = narrate(bounded),
+  "cross-check S --seed 4 --flagged both --alpha 0.01" = cross_check(height, seed = 4, flagged = "both", alpha = 0.01),
+  "cross-check S BOUNDED --seed 4" =
+    cross_check(height, within = c(-2, 5), reason = "a shelf holds 5 cm more", seed = 4),
+  "evidence S PRIOR" = evidence,
+  "evidence S --within 0.1 --strength-words some=3,much=30 --strength-source us" =
+    weigh_evidence(height, within = 0.1, strength_words = c(some = 3, much = 30), strength_source = "us"),
+  "priors S PRIOR --widths 0.2,1 --format csv" = try_priors(evidence, c(0.2, 1)),
+  "narrate S PRIOR" = narrate(evidence),
+  "rehearse WORLD --power 0.8 --method welch,student --ratio 2" =
     rehearse_study(world, power = 0.8, method = c("welch", "student"), ratio = 2),
-    width = 80
-  ))
-  designs <- run_here("rehearse", supposed, "--n", "20;30;20,40", "--within", "6", "--format", "csv")
-  three <- rehearse_study(world, list(20, 30, c(20, 40)), within = 6)
-  expect_identical(designs$out, export_answer(three, format = "csv"))
-  drawn <- c("--n", "8", "--method", "ranks", "--draws", "200", "--seed", "3")
-  varied <- run_here("rehearse", supposed, drawn, "--vary", "sd_ratio=1,2;shape=normal,skewed", "--format", "json")
-  got <- jsonlite::fromJSON(paste(varied$out, collapse = "\n"))
-  worlds <- vary_world(world, sd_ratio = c(1, 2), shape = c("normal", "skewed"))
-  answer <- rehearse_study(worlds, 8, "ranks", draws = 200, seed = 3)
-  expect_identical(got$table$power, answer$table$power)
-  expect_relative(got$settings$worlds[["SD ratio 2, skewed"]]$sd, worlds[[2]]$sd, 1e-15)
-  told <- run_here("narrate", supposed, "--power", "0.8")
-  expect_identical(told$out, format(narrate(rehearse_study(world, power = 0.8)), width = 80))
-  for (view in c("power", "rates", "width")) {
-    file <- file.path(folder, paste0(view, ".png"))
-    expect_identical(run_here("plot", supposed, "--n", "20;30", "--view", view, "--output", file)$status, 0L)
-    expect_true(file.exists(file))
-  }
-  made <- run_here("make-up", supposed, "--n", "24,22", "--seed", "7")
-  file <- file.path(folder, "made-up.csv")
-  writeLines(made$out, file)
-  again <- run_here("difference", file, "--outcome", "value", "--by", "group", "--format", "json")
-  study <- make_up_study(world, c(24, 22), seed = 7)
-  expect_identical(
-    jsonlite::fromJSON(paste(again$out, collapse = "\n"))$table$statistic, test_difference(study)$table$statistic
-  )
-  expect_match(paste(made$err, collapse = " "), "made up (seed 7)", fixed = TRUE)
-  for (wrong in list(
-    c("rehearse", demo_file(), supposed, "--n", "5"), c("rehearse", supposed, "--vary", "shape", "--n", "5"),
-    c("make-up", demo_file(), supposed, "--n", "5"), c("narrate", demo_file(), supposed, "--n", "5"),
-    c("plot", demo_file(), question, "--view", "power", "--output", file.path(folder, "x.png")),
-    c("rehearse", supposed, "--n", "5", "--simulate", "maybe")
-  )) {
-    expect_identical(do.call(run_here, as.list(wrong))$status, 2L)
-  }
-  expect_identical(run_here("rehearse", "--difference", "0", "--sd", "3", "--power", "0.8")$status, 1L)
-})
-
-test_that("printed numbers are audited from options and from a table, with their zeros", {
-  folder <- withr::local_tempdir()
-  given <- c("--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.90,3.2", "--t", "2.00", "--df", "36", "--p", ".13")
-  answer <- audit_numbers(
+  "rehearse WORLD --n 20;30;20,40 --within 6 --format csv" =
+    rehearse_study(world, list(20, 30, c(20, 40)), within = 6),
+  "rehearse WORLD --n 8 --method ranks --draws 200 --seed 3 --vary sd_ratio=1,2;shape=normal,skewed" = rehearse_study(
+    vary_world(world, sd_ratio = c(1, 2), shape = c("normal", "skewed")), 8, "ranks",
+    draws = 200, seed = 3
+  ),
+  "narrate WORLD --power 0.8" = narrate(rehearse_study(world, power = 0.8)),
+  "audit PRINTED" = audit_numbers(
     n = c("18", "20"), mean = c("22.1", "19.8"), sd = c("3.90", "3.2"), t = "2.00", df = "36", p = ".13"
+  ),
+  "table S --method student --estimand g" = results_table(height, method = "student", estimand = "g"),
+  "table S --decimal-mark ," = results_table(height, style = number_style(decimal_mark = ",")),
+  "narrate S --decimal-mark , --leading-zero yes" =
+    narrate(height, style = number_style(decimal_mark = ",", leading_zero = TRUE)),
+  "narrate S --p-as inequality --decimals 1" = narrate(height, style = number_style(p_as = "inequality", decimals = 1)),
+  "narrate S --explain yes --sources yes" = narrate(height, explain = TRUE, sources = TRUE),
+  "narrate S --voice claim --claim same" = narrate(
+    versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", claim = "same"),
+    voice = "claim"
+  ),
+  "narrate S --assigned yes" =
+    narrate(versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", assigned = TRUE))
+)
+
+test_that("a command prints what its verb prints", {
+  for (line in names(same_answers)) {
+    answer <- suppressWarnings(quiet(eval(same_answers[[line]])))
+    got <- at_shell(line)
+    expect_identical(got$status, 0L, label = line)
+    # A style is in force for the time of the call that has it.
+    style <- if (is.call(same_answers[[line]])) eval(same_answers[[line]]$style)
+    printed <- if (grepl("--format csv", line)) {
+      export_answer(answer, format = "csv")
+    } else {
+      with_style(style, format(answer, width = 80))
+    }
+    expect_identical(got$out, printed, label = line)
+  }
+})
+
+test_that("JSON and CSV are those of the answers", {
+  json <- function(line) jsonlite::fromJSON(paste(at_shell(paste(line, "--format json"))$out, collapse = "\n"))
+  found <- json("difference S --expect higher --beyond -1.5")
+  expect_identical(found$settings[c("beyond", "expect")], list(beyond = -1.5, expect = "higher"))
+  found <- json("assumptions S")
+  expect_identical(found$kind, "assumptions")
+  expect_identical(found$table$check, vet_assumptions(height)$table$check)
+  found <- json("rehearse WORLD --n 8 --method ranks --draws 200 --seed 3 --vary sd_ratio=1,2")
+  expect_relative(found$settings$worlds[["SD ratio 2"]]$sd, vary_world(world, sd_ratio = c(1, 2))[[2]]$sd, 1e-15)
+  table <- results_table(height, method = "student", estimand = "g")
+  expect_identical(json("table S --method student --estimand g")$rows$p, as.data.frame(table)$p)
+  expect_identical(at_shell("table S --method student --estimand g --format csv")$out, table_csv(as.data.frame(table)))
+})
+
+test_that("every view can be asked for, and files are written in their kinds", {
+  withr::local_dir(withr::local_tempdir())
+  views <- c(
+    S = "null effects assumptions normal spread evidence posterior widths", "S --columns 1 --dpi 100" = "paper",
+    "S --palette black,grey60" = "estimation", "S BOUNDED" = "equivalence bounds cross-check",
+    "PROBES --order hour --title Probes" = paste(figure_views, collapse = " "),
+    "DAMAGE --method relative" = "superiority", "PLOTS --method permutation --curve" = "null",
+    "WORLD --n 20;30" = "power rates width"
   )
-  expect_identical(run_here("audit", given)$out, format(answer, width = 80))
-  file <- file.path(folder, "table.csv")
-  writeLines(c("outcome,t,df,p", "height,2.10,30,<.05", "mass,-1.50,12,.160", "area,3.00,9,0.10"), file)
-  csv <- run_here("audit", file, "--format", "csv")
-  read <- read_measurements(file, as_written = TRUE, quiet = TRUE)
-  expect_identical(csv$out, export_answer(audit_numbers(read), format = "csv"))
-  expect_match(csv$out, ",t,2.10,", fixed = TRUE, all = FALSE)
-  expect_identical(run_here("audit")$status, 2L)
-  expect_identical(run_here("audit", file, "--t", "2")$status, 2L)
-  expect_identical(run_here("audit", "--t", "x", "--df", "3")$status, 1L)
+  for (words in names(views)) {
+    for (view in strsplit(views[[words]], " ", fixed = TRUE)[[1]]) {
+      line <- sprintf("plot %s --view %s --output %s.png --force", words, view, view)
+      expect_identical(at_shell(line)$status, 0L, label = line)
+      expect_true(file.exists(paste0(view, ".png")), label = line)
+    }
+  }
+  reports <- c(
+    "S BOUNDED --output a.html" = "a shelf holds 5 cm more", "S --prior-width 0.5 --output b.html" = "Weight of evidence",
+    "DAMAGE --method ranks --output c.html" = "U = 549 of 1680 pairs",
+    "S --output d.md --text One.\\n\\nTwo. --explain no" = "\nOne.\n\nTwo.\n"
+  )
+  for (words in names(reports)) {
+    expect_identical(at_shell(paste("report", words))$status, 0L, label = words)
+    file <- regmatches(words, regexpr("[a-d][.](html|md)", words))
+    expect_match(paste(readLines(file), collapse = "\n"), reports[[words]], fixed = TRUE)
+  }
+  for (step in list(c("", 0), c("", 1), c("--force", 0))) {
+    expect_identical(at_shell(paste("table S --output t.md", step[[1]]))$status, as.integer(step[[2]]))
+  }
 })
 
-test_that("the table of a publication goes to the shell as text, CSV or a file", {
-  folder <- withr::local_tempdir()
-  study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
-  table <- results_table(study, method = "student", estimand = "g")
-  asked <- c("table", demo_file(), question, "--method", "student", "--estimand", "g")
-  expect_identical(do.call(run_here, as.list(asked))$out, format(table, width = 80))
-  csv <- do.call(run_here, as.list(c(asked, "--format", "csv")))
-  expect_identical(csv$out, table_csv(as.data.frame(table)))
-  json <- do.call(run_here, as.list(c(asked, "--format", "json")))
-  expect_identical(jsonlite::fromJSON(paste(json$out, collapse = "\n"))$rows$p, as.data.frame(table)$p)
-  file <- file.path(folder, "t.md")
-  expect_identical(do.call(run_here, as.list(c(asked, "--output", file)))$status, 0L)
-  expect_true(file.exists(file))
-  expect_identical(do.call(run_here, as.list(c(asked, "--output", file)))$status, 1L)
-  expect_identical(do.call(run_here, as.list(c(asked, "--output", file, "--force")))$status, 0L)
+test_that("made-up data and audited tables go through files", {
+  withr::local_dir(withr::local_tempdir())
+  made <- at_shell("make-up WORLD --n 24,22 --seed 7")
+  expect_match(paste(made$err, collapse = " "), "made up (seed 7)", fixed = TRUE)
+  writeLines(made$out, "made-up.csv")
+  again <- at_shell("difference made-up.csv --outcome value --by group --format csv")
+  study <- make_up_study(world, c(24, 22), seed = 7)
+  expect_identical(utils::read.csv(text = again$out)$statistic, test_difference(study)$table$statistic)
+  writeLines(c("outcome,t,df,p", "height,2.10,30,<.05", "mass,-1.50,12,.160", "area,3.00,9,0.10"), "table.csv")
+  read <- read_measurements("table.csv", as_written = TRUE, quiet = TRUE)
+  expect_identical(at_shell("audit table.csv --format csv")$out, export_answer(audit_numbers(read), format = "csv"))
+  expect_identical(at_shell("audit table.csv --t 2")$status, 2L)
 })
 
-test_that("sentences, tables, figures and reports take their styles and kinds from the shell", {
-  folder <- withr::local_tempdir()
-  path <- function(name) file.path(folder, name)
-  said <- function(...) gsub("\\s+", " ", paste(run_here("narrate", demo_file(), question, ...)$out, collapse = " "))
-  expect_match(said("--decimal-mark", ",", "--leading-zero", "yes"), "[1,89; 5,02] for compost", fixed = TRUE)
-  expect_match(said("--voice", "claim", "--claim", "same"), "enough evidence to reject the claim", fixed = TRUE)
-  expect_match(said("--assigned", "yes"), "raised", fixed = TRUE)
-  expect_match(said("--assigned", "no"), "may have other causes", fixed = TRUE)
-  expect_match(said("--explain", "yes", "--sources", "yes"), "About p: .*Sources: .*Welch, B. L.")
-  expect_match(said("--p-as", "inequality", "--decimals", "1"), "d = 1.3, 95% CI [0.7, 1.9]", fixed = TRUE)
-  table <- run_here("table", demo_file(), question, "--decimal-mark", ",")
-  expect_match(table$out, "3,46 [1,89; 5,02]", fixed = TRUE, all = FALSE)
-  expect_identical(run_here(
-    "plot", demo_file(), question, "--view", "paper", "--columns", "1", "--dpi", "100", "--palette", "black,grey60",
-    "--output", path("f.png")
-  )$status, 0L)
-  expect_identical(run_here(
-    "report", demo_file(), question, "--output", path("r.md"), "--text", "One.\\n\\nTwo.", "--explain", "no"
-  )$status, 0L)
-  report <- readLines(path("r.md"))
-  expect_true(all(c("One.", "Two.") %in% report))
-  expect_no_match(report, "About p", fixed = TRUE)
+test_that("wrong words have status 2, what the verb refuses has status 1", {
+  status <- c(
+    "effect S --size-words a=b" = 2, "difference S --reason x" = 1, "difference DAMAGE --method ranks --exact maybe" = 2,
+    "difference DAMAGE --method welch --zeros pratt" = 1, "difference PLOTS --method permutation --draws 5" = 1,
+    "difference PLOTS --method permutation --statistic mode" = 2, "equivalence S" = 2, "equivalence S --within 1,2,3" = 2,
+    "equivalence S --within 1,2" = 1, "cross-check S --flagged all" = 2, "evidence S --prior-width 0" = 1,
+    "rehearse S WORLD --n 5" = 2, "rehearse WORLD --vary shape --n 5" = 2, "make-up S WORLD --n 5" = 2,
+    "narrate S WORLD --n 5" = 2, "plot S --view power --output x.png" = 2, "rehearse WORLD --n 5 --simulate maybe" = 2,
+    "rehearse --difference 0 --sd 3 --power 0.8" = 1, "audit" = 2, "audit --t x --df 3" = 1
+  )
+  for (line in names(status)) expect_identical(at_shell(line)$status, as.integer(status[[line]]), label = line)
 })

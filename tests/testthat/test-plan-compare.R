@@ -55,6 +55,5 @@ test_that("what is no run is an error", {
   writeLines("{\"layout\": \"vandro-answer\"}", file.path(folder, "results.json"))
   expect_error(compare_runs(run, folder), "does not hold the results", class = "vandro_error_file")
   writeLines("{", file.path(folder, "results.json"))
-  expect_error(compare_runs(folder, run), class = "vandro_error_file")
-  expect_error(compare_runs(run, 5), class = "vandro_error_bad_value")
+  refused(file = compare_runs(folder, run), bad_value = compare_runs(run, 5))
 })

@@ -114,8 +114,7 @@ test_that("errors of verbs are told with their place in the plan", {
     class = "vandro_error_plan"
   )
   expect_identical(e$line, 8L)
-  expect_error(run_plan(5), class = "vandro_error_bad_value")
-  expect_error(run_quiet(plan_file(), conventions = list(1)), class = "vandro_error_bad_value")
+  refused(bad_value = run_plan(5), bad_value = run_quiet(plan_file(), conventions = list(1)))
 })
 
 test_that("progress is told, and can be kept quiet", {

@@ -65,8 +65,7 @@ test_that("keys that come twice and files that are no YAML are errors with lines
 })
 
 test_that("the file must be there, be text in UTF-8, and be of a plan's size", {
-  expect_error(read_plan("nowhere.yaml"), class = "vandro_error_file")
-  expect_error(read_plan(tempdir()), class = "vandro_error_file")
+  refused(file = read_plan("nowhere.yaml"), file = read_plan(tempdir()))
   file <- withr::local_tempfile(fileext = ".yaml")
   writeBin(c(charToRaw("plan: 1\ntitle: B"), as.raw(0xF6), charToRaw("den\n")), file)
   e <- expect_error(read_plan(file), class = "vandro_error_encoding")

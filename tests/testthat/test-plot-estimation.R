@@ -77,6 +77,5 @@ test_that("published numbers, one value and no spread can be drawn; plot() retur
   expect_invisible(plot(published_study()))
   expect_s3_class(autoplot(two_groups(4, c(3, 3))), "ggplot")
   expect_s3_class(plot(gauge_effect(height_study()), base_size = 8), "vandro_effect")
-  expect_error(autoplot(height_study(), view = "pie"), class = "vandro_error_bad_value")
-  expect_error(autoplot(height_study(), base_size = 0), class = "vandro_error_bad_value")
+  refused(bad_value = autoplot(height_study(), view = "pie"), bad_value = autoplot(height_study(), base_size = 0))
 })

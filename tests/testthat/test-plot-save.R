@@ -56,12 +56,11 @@ test_that("nothing that exists is replaced unasked, and nothing half-written sta
 
 test_that("what cannot be saved says why", {
   study <- height_study()
-  expect_error(save_figure(study, "f.bmp"), class = "vandro_error_output")
-  expect_error(save_figure(study, file.path("nowhere", "f.png")), class = "vandro_error_output")
-  expect_error(save_figure(seedlings, "f.png"), class = "vandro_error_not_an_answer")
-  expect_error(save_figure(study, "f.png", columns = 3), class = "vandro_error_bad_value")
-  expect_error(save_figure(study, "f.png", dpi = 1), class = "vandro_error_bad_value")
-  expect_error(save_figure(study, "f.png", view = "pairs"), class = "vandro_error_needs_pairs")
+  refused(
+    output = save_figure(study, "f.bmp"), output = save_figure(study, file.path("nowhere", "f.png")),
+    not_an_answer = save_figure(seedlings, "f.png"), bad_value = save_figure(study, "f.png", columns = 3),
+    bad_value = save_figure(study, "f.png", dpi = 1), needs_pairs = save_figure(study, "f.png", view = "pairs")
+  )
   expect_error(save_figure(autoplot(study), "f.png", view = "points"), class = "rlib_error_dots_nonempty")
 })
 

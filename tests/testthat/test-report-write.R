@@ -217,14 +217,13 @@ test_that("a report of so few values that they can be told warns of that", {
 test_that("what a report cannot tell is refused with a way out", {
   study <- height_study()
   answer <- test_difference(study)
-  expect_error(report_to("html", seedlings), class = "vandro_error_not_a_study")
-  expect_error(report_to("html", list(study, 3)), class = "vandro_error_not_an_answer")
-  expect_error(report_to("html", list()), class = "vandro_error_not_a_study")
-  expect_error(report_to("html", try_bounds(test_equivalence(study, 5))), class = "vandro_error_not_an_answer")
-  expect_error(report_to("html", answer, method = "student"), class = "vandro_error_contradiction")
-  expect_error(report_to("html", test_equivalence(study, 5), within = 3), class = "vandro_error_contradiction")
-  expect_error(report_to("html", answer, evidence = 3), class = "vandro_error_bad_value")
-  expect_error(report_to("odt", study), class = "vandro_error_output")
+  refused(
+    not_a_study = report_to("html", seedlings), not_an_answer = report_to("html", list(study, 3)),
+    not_a_study = report_to("html", list()), not_an_answer = report_to("html", try_bounds(test_equivalence(study, 5))),
+    contradiction = report_to("html", answer, method = "student"),
+    contradiction = report_to("html", test_equivalence(study, 5), within = 3),
+    bad_value = report_to("html", answer, evidence = 3), output = report_to("odt", study)
+  )
   twice <- list(answer, test_difference(study, "ranks"))
   expect_error(report_to("html", twice), "two answers of `test_difference\\(\\)`", class = "vandro_error_contradiction")
   # Made-up studies have no declaration: their code stays R code.

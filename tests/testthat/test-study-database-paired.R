@@ -73,16 +73,12 @@ test_that("keys that occur twice, no keys and no pairs are told", {
   long <- long_pairs(pairs_data(12))
   con <- sqlite(long = long, twice = rbind(long, long[2, ]), apart = transform(long, plant = seq_along(plant)))
   ask <- function(name, ...) versus_paired(lazy(con, name), value, time, ..., groups = c("noon", "dawn"))
-  expect_error(ask("twice", plant), class = "vandro_error_duplicate_key")
-  expect_error(ask("apart", plant), class = "vandro_error_no_pairs")
-  expect_error(
-    versus_paired(lazy(con, "long"), outcome = value, by = time, groups = c("noon", "dawn")),
-    class = "vandro_error_no_key"
+  refused(
+    duplicate_key = ask("twice", plant), no_pairs = ask("apart", plant),
+    no_key = versus_paired(lazy(con, "long"), outcome = value, by = time, groups = c("noon", "dawn")),
+    no_key = versus_paired(lazy(con, "long"), outcome = value, by = time, rows_in_order = TRUE),
+    no_key = versus_paired(lazy(con, "long"), value, time)
   )
-  expect_error(
-    versus_paired(lazy(con, "long"), outcome = value, by = time, rows_in_order = TRUE), class = "vandro_error_no_key"
-  )
-  expect_error(versus_paired(lazy(con, "long"), value, time), class = "vandro_error_no_key")
 })
 
 test_that("equal changes have no spread, and differences of decimals are those of decimals", {

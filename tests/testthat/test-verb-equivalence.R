@@ -133,8 +133,7 @@ test_that("several outcomes take bounds of their own, by name, and p is adjusted
   table <- test_equivalence(study, list(chlorophyll = c(-3, 2), height = 5))$table
   expect_identical(table$bound_high, c(5, 2))
   expect_equal(table$p_adjusted, cummax(pmin(1, sort(table$p) * 2:1))[rank(table$p)])
-  expect_error(test_equivalence(study, list(height = 5)), class = "vandro_error_bad_bounds")
-  expect_error(test_equivalence(study, list(1, 2)), class = "vandro_error_bad_bounds")
+  refused(bad_bounds = test_equivalence(study, list(height = 5)), bad_bounds = test_equivalence(study, list(1, 2)))
 })
 
 test_that("what cannot be bounds is refused, with what to do", {
