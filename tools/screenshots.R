@@ -1,8 +1,31 @@
-# Makes the pictures of docs/screenshots/ from the demo data, at about 1280 x 800.
+# Makes the pictures of docs/screenshots/ from the demo data, at about 1280 x 800, and writes down what they show.
 # Run after `make install`: Rscript tools/screenshots.R (pages need Chromium).
+# With "check" nothing is drawn: the script fails if a picture would show something else today.
 library(vandro)
 folder <- "docs/screenshots"
+check <- "check" %in% commandArgs(trailingOnly = TRUE)
+
+# What a picture shows: rounded numbers and text of every layer, or the text of a page. Fonts and pixels do not matter.
+shown <- list()
+numbers_of <- function(x) if (is.numeric(x)) format(signif(unclass(x), 6)) else if (is.atomic(x)) as.character(x)
+layers_of <- function(object) {
+  if (inherits(object, "vandro_page")) return(lapply(object$plots, layers_of))
+  if (!inherits(object, "ggplot")) return(layers_of(autoplot(object)))
+  built <- ggplot2::ggplot_build(object)
+  labels <- Filter(is.character, as.list(object$labels)[c("title", "subtitle", "caption", "x", "y", "alt")])
+  list(labels, lapply(built$data, function(layer) lapply(layer[setdiff(names(layer), "PANEL")], numbers_of)))
+}
+note <- function(name, ...) {
+  if (is.null(shown[[name]])) shown[[name]] <<- rlang::hash(lapply(list(...), layers_of))
+}
+note_text <- function(name, text) {
+  text <- gsub("data:image[^\"]*|file[0-9a-f]+|[0-9a-f]{12}|vandro [0-9.]+|/[^ <\"']*/", "", paste(text, collapse = "\n"))
+  shown[[name]] <<- rlang::hash(text)
+}
+
 draw <- function(name, object) {
+  note(name, object)
+  if (check) return(invisible())
   grDevices::png(file.path(folder, name), 1280, 800, res = 160, type = "cairo")
   plot(object)
   grDevices::dev.off()
@@ -24,6 +47,8 @@ pairs <- versus_paired(conductance, noon, dawn, unit = "mmol", label = "Leaf con
 probes <- versus_paired(moisture, probe_a, probe_b, order = hour, unit = "%", label = "Soil moisture")
 draw("assumptions.png", vet_assumptions(leaf))
 small <- function(name, object, ...) {
+  note(name, object)
+  if (check) return(invisible())
   grDevices::png(file.path(folder, name), 960, 640, res = 130, type = "cairo")
   plot(object, ...)
   grDevices::dev.off()
@@ -34,13 +59,16 @@ looks <- list(
   autoplot(leaf, view = "distributions", base_size = 9),
   autoplot(pairs, view = "pairs", base_size = 9), autoplot(probes, view = "order", base_size = 9)
 )
-grDevices::png(file.path(folder, "looks.png"), 1280, 860, res = 130, type = "cairo")
-grid::grid.newpage()
-grid::pushViewport(grid::viewport(layout = grid::grid.layout(2, 2)))
-for (i in 1:4) {
-  print(looks[[i]], vp = grid::viewport(layout.pos.row = (i + 1) %/% 2, layout.pos.col = 1 + (i - 1) %% 2))
+note("looks.png", looks[[1]], looks[[2]], looks[[3]], looks[[4]])
+if (!check) {
+  grDevices::png(file.path(folder, "looks.png"), 1280, 860, res = 130, type = "cairo")
+  grid::grid.newpage()
+  grid::pushViewport(grid::viewport(layout = grid::grid.layout(2, 2)))
+  for (i in 1:4) {
+    print(looks[[i]], vp = grid::viewport(layout.pos.row = (i + 1) %/% 2, layout.pos.col = 1 + (i - 1) %% 2))
+  }
+  grDevices::dev.off()
 }
-grDevices::dev.off()
 
 # Figure 1 of a paper, as it is saved for two columns.
 traits <- versus(seedlings, c(height, leaf_area),
@@ -48,15 +76,20 @@ traits <- versus(seedlings, c(height, leaf_area),
   groups = c("compost", "peat"), unit = c(height = "cm", leaf_area = "cm\u00b2"),
   label = c(height = "Stem height", leaf_area = "Leaf area")
 )
-save_figure(
-  test_difference(traits), file.path(folder, "paper.png"),
-  view = "paper", columns = 2, dpi = 180, overwrite = TRUE
-)
+note("paper.png", autoplot(test_difference(traits), view = "paper"))
+if (!check) {
+  save_figure(
+    test_difference(traits), file.path(folder, "paper.png"),
+    view = "paper", columns = 2, dpi = 180, overwrite = TRUE
+  )
+}
 
 damage <- versus(root_damage, score, substrate,
   counts = plants, groups = c("compost", "peat"), label = "Root damage"
 )
 beside <- function(name, figures, height, widths = rep(1, length(figures))) {
+  do.call(note, c(name, figures))
+  if (check) return(invisible())
   grDevices::png(file.path(folder, name), 1280, height, res = 110, type = "cairo")
   grid::grid.newpage()
   grid::pushViewport(grid::viewport(layout = grid::grid.layout(1, length(figures), widths = widths)))
@@ -106,6 +139,8 @@ both <- list(
 beside("rehearsal.png", both, 520)
 
 photograph <- function(page, name, height = 800) {
+  note_text(name, readLines(page, encoding = "UTF-8", warn = FALSE))
+  if (check) return(invisible())
   system2("chromium", c(
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync",
@@ -169,6 +204,19 @@ writeLines(c(
   htmltools::htmlEscape(lines), "</pre>"
 ), page)
 photograph(page, "command-line.png", 1260)
+
+record <- file.path(folder, "shown.csv")
+drawn_by <- paste("ggplot2", utils::packageVersion("ggplot2"))
+if (check) {
+  before <- utils::read.csv(record)
+  # Another ggplot2 computes other layers.
+  same_ggplot2 <- identical(unique(before$by), drawn_by)
+  now <- unlist(shown)[before$picture]
+  stale <- before$picture[is.na(now) | now != before$shows]
+  cat(if (same_ggplot2) "pictures that are not current:" else "drawn by another ggplot2, not compared:", stale, "\n")
+  quit(save = "no", status = same_ggplot2 && length(stale) > 0)
+}
+utils::write.csv(data.frame(picture = names(shown), shows = unlist(shown), by = drawn_by), record, row.names = FALSE)
 
 # The pictures of the README travel with the tarball, which has no docs/.
 for (name in list.files("man/figures")) file.copy(file.path(folder, name), "man/figures", overwrite = TRUE)

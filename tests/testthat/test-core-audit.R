@@ -40,7 +40,7 @@ rounded_box <- function(numbers, decimals) {
 
 test_that("numbers that are rounded from one comparison always fit, and the ranges hold the true ones", {
   withr::local_seed(11)
-  for (i in 1:60) {
+  for (i in 1:40) {
     method <- c("welch", "student")[[1 + i %% 2]]
     n <- sample(3:60, 2, replace = TRUE)
     numbers <- true_numbers(n[[1]], n[[2]], stats::rnorm(2, 20, 3), stats::runif(2, 1, 6), method)
@@ -59,7 +59,7 @@ test_that("numbers that are rounded from one comparison always fit, and the rang
 test_that("one number that is changed by much is among those named, and what is named leaves the rest in agreement", {
   withr::local_seed(12)
   alone <- 0
-  for (i in 1:40) {
+  for (i in 1:30) {
     numbers <- true_numbers(sample(10:40, 1), sample(10:40, 1), c(22, 19) + stats::rnorm(2), c(3, 4), "student")
     wrong <- sample(c("difference", "t", "p", "lower", "upper", "d", "se_difference", "mean_first", "sd_second"), 1)
     spoilt <- numbers
@@ -71,7 +71,7 @@ test_that("one number that is changed by much is among those named, and what is 
     alone <- alone + (found$kind == "one")
     expect_true(found$from[[wrong]] <= numbers[[wrong]] + 1e-6 && numbers[[wrong]] - 1e-6 <= found$to[[wrong]])
   }
-  expect_gt(alone, 20)
+  expect_gt(alone, 15)
 })
 
 test_that("ranges are those of brute force over what is printed", {

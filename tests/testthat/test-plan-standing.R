@@ -7,42 +7,63 @@ revised <- function(..., departures = character(), env = parent.frame()) {
 }
 rows <- function(run, question) run$standing[run$standing$question == question, c("study", "standing", "what")]
 
+# Rows: the changed fields, the question, its standing, and what is said of it (part of the text).
+standing_case <- function(changes, question, standing, what = "") {
+  list(changes = changes, question = question, standing = standing, what = what)
+}
+expect_standing <- function(cases, run) {
+  for (case in cases) {
+    found <- rows(run(case), case$question)
+    expect_identical(found$standing, case$standing, label = toString(case$changes))
+    for (part in case$what) expect_true(any(grepl(part, found$what, fixed = TRUE)), label = toString(case$changes))
+  }
+}
+
 test_that("without an earlier plan everything in it is planned, and tests beyond it are in addition", {
-  run <- run_quiet(plan_file())
-  expect_identical(rows(run, "difference")$standing, "planned")
-  expect_identical(rows(run, "description")$standing, "as a rule")
-  expect_identical(rows(run, "effect")$standing, "as a rule")
-  expect_identical(rows(run, "cross_check")$standing, "in addition")
-  all <- run_quiet(plan_file(c("alpha: 0.05" = "alpha: 0.05\n      cross_check: yes")))
-  expect_identical(rows(all, "cross_check")$standing, "planned")
-  # Of a plan about evidence only, the difference is not planned.
-  evidence <- run_quiet(plan_file(c(
-    "difference:" = "evidence:", "primary: welch" = "prior_width: 1",
-    "alpha: 0.05" = "level: 0.9"
-  )))
-  expect_identical(rows(evidence, "evidence")$standing, "planned")
-  expect_identical(rows(evidence, "difference")$standing, "in addition")
+  evidence <- c("difference:" = "evidence:", "primary: welch" = "prior_width: 1", "alpha: 0.05" = "level: 0.9")
+  expect_standing(list(
+    standing_case(NULL, "difference", "planned"), standing_case(NULL, "description", "as a rule"),
+    standing_case(NULL, "effect", "as a rule"), standing_case(NULL, "cross_check", "in addition"),
+    standing_case(c("alpha: 0.05" = "alpha: 0.05\n      cross_check: yes"), "cross_check", "planned"),
+    # Of a plan about evidence only, the difference is not planned.
+    standing_case(evidence, "evidence", "planned"), standing_case(evidence, "difference", "in addition")
+  ), function(case) run_quiet(plan_file(case$changes)))
 })
 
-test_that("an unchanged plan that names the declared one is planned throughout", {
-  run <- revised(c("title: Spring trial" = "title: Other words"))
-  expect_false(any(run$standing$standing %in% c("departed", "not run")))
-})
-
-test_that("a changed field departs, with its reason or without", {
-  run <- revised(c("alpha: 0.05" = "alpha: 0.01"), departures = "height.difference.alpha: \"five outcomes, not one\"")
-  expect_identical(rows(run, "difference")$standing, "departed")
+test_that("a changed field departs with its reason or without, what was added is exploratory, what was left out is said", {
+  unchanged <- revised(c("title: Spring trial" = "title: Other words"))
+  expect_false(any(unchanged$standing$standing %in% c("departed", "not run")))
+  alpha <- c("alpha: 0.05" = "alpha: 0.01")
+  added <- c("alpha: 0.05" = "alpha: 0.05\n      evidence: yes")
+  dropped <- c("difference:" = "evidence:", "primary: welch" = "level: 0.95", "        alpha: 0.05" = "")
+  more <- c("comparisons:" = paste0(
+    "comparisons:\n  leaves: {outcome: leaf_area, by: substrate, groups: [compost, peat], ask: difference}"
+  ))
+  expect_standing(list(
+    standing_case(alpha, "difference", "departed", "alpha: declared 0.05, now 0.01 (no reason on record)"),
+    # What concerns the comparison concerns all of its questions.
+    standing_case(
+      c("groups: [compost, peat]" = "groups: [peat, compost]"), "difference", "departed",
+      "groups: declared [compost, peat], now [peat, compost]"
+    ),
+    standing_case(added, "evidence", "in addition"), standing_case(added, "difference", "planned"),
+    standing_case(
+      c("primary: welch" = "primary: welch\n        secondary: ranks"), "difference", "planned",
+      "in addition, exploratory: method ranks"
+    ),
+    standing_case(c("primary: welch" = "primary: ranks\n        secondary: welch"), "difference", "departed"),
+    standing_case(dropped, "difference", c("in addition", "not run")),
+    standing_case(more, "difference", c("in addition", "planned")),
+    standing_case(
+      c("outputs:" = "seed: 4\noutputs:"), "seed", "departed", "seed: not declared, now 4 (no reason on record)"
+    )
+  ), function(case) revised(case$changes))
+  reasoned <- revised(alpha, departures = "height.difference.alpha: \"five outcomes, not one\"")
   expect_identical(
-    rows(run, "difference")$what, "alpha: declared 0.05, now 0.01 (reason: five outcomes, not one)"
+    rows(reasoned, "difference")$what, "alpha: declared 0.05, now 0.01 (reason: five outcomes, not one)"
   )
-  silent <- revised(c("alpha: 0.05" = "alpha: 0.01"))
-  expect_match(rows(silent, "difference")$what, "no reason on record", fixed = TRUE)
-  # What concerns the comparison concerns all of its questions.
-  direction <- revised(c("groups: [compost, peat]" = "groups: [peat, compost]"))
-  expect_identical(rows(direction, "difference")$standing, "departed")
-  expect_match(rows(direction, "difference")$what, "groups: declared [compost, peat], now [peat, compost]",
-    fixed = TRUE
-  )
+  whole <- revised(c("outputs:" = "seed: 4\noutputs:"))
+  expect_identical(rows(whole, "seed")$study, "whole plan")
 })
 
 test_that("a direction that is given up departs, its reason with it; a plan in another folder does not", {
@@ -61,23 +82,6 @@ test_that("a direction that is given up departs, its reason with it; a plan in a
   expect_false("whole plan" %in% run$standing$study)
 })
 
-test_that("what was added is exploratory, what was left out is said", {
-  added <- revised(c("alpha: 0.05" = "alpha: 0.05\n      evidence: yes"))
-  expect_identical(rows(added, "evidence")$standing, "in addition")
-  expect_identical(rows(added, "difference")$standing, "planned")
-  method <- revised(c("primary: welch" = "primary: welch\n        secondary: ranks"))
-  expect_identical(rows(method, "difference")$standing, "planned")
-  expect_match(rows(method, "difference")$what, "in addition, exploratory: method ranks", fixed = TRUE)
-  swapped <- revised(c("primary: welch" = "primary: ranks\n        secondary: welch"))
-  expect_identical(rows(swapped, "difference")$standing, "departed")
-  dropped <- revised(c("difference:" = "evidence:", "primary: welch" = "level: 0.95", "        alpha: 0.05" = ""))
-  expect_identical(rows(dropped, "difference")$standing, c("in addition", "not run"))
-  more <- revised(c("comparisons:" = paste0(
-    "comparisons:\n  leaves: {outcome: leaf_area, by: substrate, groups: [compost, peat], ask: difference}"
-  )))
-  expect_identical(rows(more, "difference")$standing, c("in addition", "planned"))
-})
-
 test_that("a cross-check follows a difference that departs", {
   folder <- withr::local_tempdir()
   lines <- append(plan_text(), "      cross_check: yes", 16)
@@ -87,13 +91,6 @@ test_that("a cross-check follows a difference that departs", {
     lines = c(lines, "departs_from: plan.yaml"), folder = folder, name = "b.yaml"
   ))
   expect_identical(rows(run, "cross_check")$standing, "departed")
-})
-
-test_that("what belongs to the whole plan departs there", {
-  run <- revised(c("outputs:" = "seed: 4\noutputs:"))
-  expect_identical(as.list(rows(run, "seed")), list(
-    study = "whole plan", standing = "departed", what = "seed: not declared, now 4 (no reason on record)"
-  ))
 })
 
 test_that("a plan changed after its fingerprint was declared says so", {

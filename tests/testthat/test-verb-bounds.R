@@ -43,7 +43,7 @@ test_that("bounds are in the unit of the declared ones, and bad ones are refused
 })
 
 test_that("random draws take the seed on record", {
-  answer <- declared_answer("permutation", draws = 499)
+  answer <- declared_answer("permutation", draws = 499, seed = 4)
   one <- try_bounds(answer, 4)
   expect_identical(one$table, try_bounds(answer, 4)$table)
   expect_identical(one$table$p[one$table$standing == "declared"], answer$table$p)
