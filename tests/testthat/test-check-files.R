@@ -40,6 +40,7 @@ small_disk <- function(envir = parent.frame()) {
   place
 }
 
+# Takes seconds: every kind of file is drawn onto a full disk.
 test_that("a full disk leaves nothing half written", {
   place <- small_disk()
   study <- height_study()

@@ -46,6 +46,7 @@ test_that("one file at fault is told, does not stop the others, and shows in the
   expect_identical(run_here("describe", "-", "-", question)$status, 2L)
 })
 
+# Takes seconds: four reports and figures from files.
 test_that("figures, reports and texts of many files have the names of these", {
   local_files()
   expect_identical(run_here("plot", "north.csv", "south.csv", question, "--output", "{name}-f.svg")$status, 0L)

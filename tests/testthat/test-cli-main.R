@@ -102,6 +102,7 @@ test_that("the direction is announced on standard error, not among the results",
   expect_match(got$out[[1]], "^outcome,comparison")
 })
 
+# Takes seconds: two dozen commands.
 test_that("every wrong use has status 2 and says what is wrong", {
   wrong <- c(
     "difference S --lvel 0.9" = "Did you mean `--level", "difference S --level abc" = "must be one number",
@@ -175,6 +176,7 @@ test_that("help names every command and option", {
   expect_match(run_here("--version")$out, "^vandro [0-9.]+$")
 })
 
+# Takes seconds: twenty commands, among them a report and a plan.
 test_that("the demo writes what it names, and does not write over what is there", {
   folder <- file.path(withr::local_tempdir(), "demo")
   dir.create(folder)

@@ -5,6 +5,7 @@ local_work <- function(env = parent.frame()) {
   file.copy(demo_file(), "seedlings.csv")
 }
 
+# Takes seconds: a plan's whole life in seven processes of the shell.
 test_that("a plan is written without showing a result, checked, run and compared", {
   local_work()
   got <- run_here(
@@ -56,6 +57,7 @@ test_that("a run prints text, JSON or CSV where no folder is named", {
   expect_identical(list.files(), c("plan.yaml", "r.json", "seedlings.csv"))
 })
 
+# Takes seconds: four plans are run.
 test_that("bounds and priors are planned with their questions; several plans have folders of their own", {
   local_work()
   got <- run_here(

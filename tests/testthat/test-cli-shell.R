@@ -26,6 +26,7 @@ test_that("values that are completed are those that the options take", {
   expect_identical(setdiff(names(option_values()), known), character())
 })
 
+# Takes seconds: the whole help is set in type.
 test_that("the man page holds every command, option and example", {
   lines <- manual_lines()
   page <- gsub("\\-", "-", paste(lines, collapse = "\n"), fixed = TRUE)

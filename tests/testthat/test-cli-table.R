@@ -1,6 +1,7 @@
 # Words of an example as a shell would part them.
 shell_words <- function(line) scan(text = line, what = "", quiet = TRUE, quote = "\"")
 
+# Takes seconds: some sixty commands.
 test_that("every example of the help runs, and its output is there", {
   withr::local_dir(withr::local_tempdir())
   file.copy(list.files(system.file("extdata", package = "vandro"), full.names = TRUE), ".")

@@ -38,6 +38,7 @@ rounded_box <- function(numbers, decimals) {
   }, numbers, names(numbers))
 }
 
+# Takes seconds: each audit searches a box of fifteen numbers.
 test_that("numbers that are rounded from one comparison always fit, and the ranges hold the true ones", {
   withr::local_seed(11)
   for (i in 1:40) {
@@ -56,6 +57,7 @@ test_that("numbers that are rounded from one comparison always fit, and the rang
   }
 })
 
+# Takes seconds: each audit searches a box of fifteen numbers.
 test_that("one number that is changed by much is among those named, and what is named leaves the rest in agreement", {
   withr::local_seed(12)
   alone <- 0

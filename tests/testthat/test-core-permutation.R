@@ -91,6 +91,7 @@ test_that("estimates: within blocks by least squares, Welch's t, spread", {
   expect_missing(core_permuted_estimate(core_group_sample(1, c(2, 3)))$se)
 })
 
+# Takes seconds: oracles list every assignment at some 200 shifts.
 test_that("every way of counting sums finds the tails and limits of a list", {
   samples <- list(
     core_group_sample(ten[[1]], ten[[2]]), core_group_sample(ten[[1]], ten[[2]], 1.5),

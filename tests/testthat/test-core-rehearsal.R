@@ -43,6 +43,7 @@ within_two <- function(se, df, spread, difference) {
   max(0, stats::pnorm((2 - reach - difference) / spread) - stats::pnorm((-2 + reach - difference) / spread))
 }
 
+# Takes seconds: double integrals to seven digits.
 test_that("rates of t tests are those of integrating over both variances", {
   sides <- core_sides("either", 0, NULL, 0.05)
   for (welch in c(TRUE, FALSE)) {

@@ -9,11 +9,13 @@ documents <- function() {
   found[file.exists(found)]
 }
 
+# Takes seconds: the README's own reports and figures are drawn.
 test_that("every block of the README runs and prints what is shown", {
   skip_if_not(file.exists(project("README.md")), "a tarball's tests have no README")
   expect_identical(document_faults(project("README.md")), NULL)
 })
 
+# Takes seconds: seventeen documents, each in a session of its own.
 test_that("every chunk of the vignettes runs", {
   for (file in vignettes()) expect_identical(document_faults(file), NULL)
 })

@@ -8,6 +8,7 @@ test_that("there is one for every kind of study", {
   )
 })
 
+# Takes seconds: seven analyses from file to report, one of them drawn.
 test_that("every story runs and ends in a paragraph, a figure and a report", {
   for (file in examples) {
     frame <- new.env()

@@ -21,6 +21,7 @@ test_that("a folder holds report, tables, figures, numbers and the record", {
   expect_length(list.files(folder, all.files = TRUE, no.. = TRUE), 2)
 })
 
+# Takes seconds: three runs with every kind of output.
 test_that("running again gives the same bytes but for the date", {
   folder <- withr::local_tempdir()
   file <- plan_file(full, c("primary: welch" = "primary: permutation"), folder = folder)
@@ -70,6 +71,7 @@ test_that("a folder that may not be written to is an error before anything is co
   expect_error(run_quiet(plan_file(), file.path(folder, "r")), "may not be written", class = "vandro_error_output")
 })
 
+# Takes seconds: two runs with every kind of output.
 test_that("an error in the middle leaves the old folder whole and nothing beside it", {
   folder <- withr::local_tempdir()
   file <- plan_file(full, folder = folder)

@@ -77,6 +77,7 @@ test_that("sentences on standing count and agree in number", {
   )
 })
 
+# Takes seconds: a plan is run twice.
 test_that("how to run it again says what the call said", {
   folder <- withr::local_tempdir()
   file <- plan_file(c("  report: none" = "  report: md"), folder = folder)

@@ -26,6 +26,7 @@ test_that("spread is drawn from each group's own centre, with the SDs of the tab
   expect_silent(ggplot2::ggplot_build(autoplot(vet_assumptions(published_study()))$plots$spread))
 })
 
+# Takes seconds: pages of four figures each.
 test_that("a page holds every view the study allows", {
   expect_named(autoplot(leaf_vetted())$plots, c("normal", "spread"))
   page <- autoplot(probes_vetted(), title = "Probes")

@@ -5,6 +5,7 @@ png_size <- function(file) {
   c(number(17), number(21))
 }
 
+# Takes seconds: figures are drawn as PDF, SVG and PNG.
 test_that("figures have the size in which they are printed, in every kind of file", {
   folder <- withr::local_tempdir()
   path <- function(name) file.path(folder, name)
@@ -25,6 +26,7 @@ test_that("figures have the size in which they are printed, in every kind of fil
   expect_identical(head, "%PDF-")
 })
 
+# Takes seconds: figures are drawn as PDF, SVG and PNG, twice each.
 test_that("the same figure is the same file, and labels cannot break it", {
   folder <- withr::local_tempdir()
   path <- function(name) file.path(folder, name)

@@ -99,6 +99,7 @@ test_that("every source a report can cite is listed in full", {
   expect_identical(setdiff(sources, c(names(report_sources), "Levene 1960")), character())
 })
 
+# Takes seconds: two reports with equivalence.
 test_that("with bounds a report tells verdict, reason, both sides and other bounds", {
   study <- height_study()
   file <- written(study, within = c(-2, 5), reason = "R & <D>", method = c("permutation", "welch"))
@@ -120,6 +121,7 @@ test_that("with bounds a report tells verdict, reason, both sides and other boun
   expect_match(readLines(claimed), "No test of a difference can support that", fixed = TRUE, all = FALSE)
 })
 
+# Takes seconds: a report with every part.
 test_that("a report tells the weight of evidence that it is given, of the same study only", {
   study <- height_study()
   file <- withr::local_tempfile(fileext = ".html")

@@ -110,6 +110,7 @@ grid_answer <- function(study, i) {
   )
 }
 
+# Takes seconds: 330 studies of every design, shape and voice.
 test_that("over a wide grid sentences are whole, true, and their numbers are the answer's", {
   set.seed(90)
   styles <- list(
@@ -145,6 +146,7 @@ test_that("over a wide grid sentences are whole, true, and their numbers are the
   expect_gt(told, 250)
 })
 
+# Takes seconds: 160 sentences with all effect sizes.
 test_that("whole studies, effects, bounds and evidence keep to their numbers too", {
   set.seed(91)
   faults <- function(text, answers) c(strange_numbers(text, answers), form_faults(text))

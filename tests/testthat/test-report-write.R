@@ -53,6 +53,7 @@ two_studies <- function() {
   )
 }
 
+# Takes seconds: a report of three answers.
 test_that("answers of one study share a chapter, in the order of the questions", {
   page <- read_page(report_to("html", two_studies(), title = "Spring"))
   heads <- function(level) {
@@ -100,6 +101,7 @@ test_that("the code at the end gives every number again", {
   }
 })
 
+# Takes seconds: four reports.
 test_that("text of the user's own keeps its paragraphs and lines, where it was put", {
   own <- c("First <b>.\nSecond line.\n\nNew paragraph.", checks = "About checks.", conclusion = "One.\r\n\r\nTwo.")
   page <- read_page(report_to("html", height_study(), text = own))
@@ -115,6 +117,7 @@ test_that("text of the user's own keeps its paragraphs and lines, where it was p
   expect_error(report_to("html", height_study(), text = 3), class = "vandro_error_bad_value")
 })
 
+# Takes seconds: eight reports, two of them through pandoc.
 test_that("the same input gives the same files, of every kind", {
   study <- height_study()
   # That a figure drawn twice is the same file is tested by itself.
@@ -128,6 +131,7 @@ test_that("the same input gives the same files, of every kind", {
   }
 })
 
+# Takes seconds: eight reports, read back by pandoc.
 test_that("labels come out as themselves in every format", {
   skip_if_not(rmarkdown::pandoc_available())
   joined <- list(
@@ -184,6 +188,7 @@ test_that("Markdown and LaTeX have their figures beside them, never over somethi
   expect_identical(readLines(file.path(figures, "notes.txt")), "mine")
 })
 
+# Takes seconds: all figures of a report are drawn three times.
 test_that("figures are lines where they fit in the page, points where they do not", {
   blocks <- report_blocks(report_chapters(list(height_study()), list(), NULL), list(), NULL, TRUE)
   sizes <- function(sources) sum(nchar(sources))
@@ -286,6 +291,7 @@ seen_in_browser <- function(file, widths) {
   )
 }
 
+# Takes seconds: three drawn reports, four starts of a browser.
 test_that("a browser finds nothing to complain of, on a phone and on a screen", {
   skip_if(!nzchar(find_browser()), "no browser (chromium) is installed: pages were not looked at in one")
   widths <- c(390, 1280)

@@ -22,6 +22,7 @@ compare_all <- function(here, there, tolerance) {
 }
 
 for (engine in names(engines)) {
+  # Takes seconds: each verb asks an engine anew, and translating a query takes 50 ms.
   test_that(paste("every number is that of the data frame:", engine), {
     data <- measured()
     con <- engines[[engine]](measured = data)
@@ -75,6 +76,7 @@ for (engine in names(engines)) {
     expect_identical(nrow(DBI::dbReadTable(con, "x")), 6L)
   })
 
+  # Takes seconds: ten declarations, each refused by the engine's own answer.
   test_that(paste("bad tables are told:", engine), {
     con <- engines[[engine]](
       empty = data.frame(x = double(), side = character()), words = data.frame(x = c("1", "2"), side = c("a", "b")),
@@ -93,6 +95,7 @@ for (engine in names(engines)) {
   })
 }
 
+# Takes seconds: queries for every subgroup, each translated.
 test_that("subgroups, and their comparison", {
   data <- measured(seed = 2)
   con <- sqlite(measured = data)
@@ -110,6 +113,7 @@ test_that("subgroups, and their comparison", {
   expect_match(table$reason[table$subgroup == "c"], "no value in peat")
 })
 
+# Takes seconds: all checks by queries.
 test_that("checks of assumptions ask the engine, order included", {
   data <- measured(seed = 3)
   con <- sqlite(measured = data)
@@ -126,6 +130,7 @@ test_that("checks of assumptions ask the engine, order included", {
   expect_equal(there$estimate[apart], here$estimate[apart])
 })
 
+# Takes seconds: starts a server where no test did before.
 test_that("numbers that are none and infinite ones, of an engine that holds them", {
   con <- postgres(x = data.frame(
     v = c(1, NaN, 3, 4, NaN, 7, NA), w = c(1, 2, Inf, 3, 4, 5, 6), side = rep(c("a", "b"), c(4, 3))
@@ -150,6 +155,7 @@ test_that("text among the numbers of SQLite is no zero", {
   expect_error(versus(lazy(con, "x"), v, side, groups = c("a", "b")), "1 row", class = "vandro_error_not_numeric")
 })
 
+# Takes seconds: every verb asks a server.
 test_that("only aggregates are fetched, and only reading queries are sent", {
   con <- postgres()
   DBI::dbExecute(con, "CREATE TABLE large AS SELECT i, CASE WHEN i % 2 = 0 THEN 'a' ELSE 'b' END side,
@@ -230,6 +236,7 @@ test_that("a lost connection, and an engine that lacks a function, are told for 
   expect_error(quartiles_of(study$outcomes[[1]], 2), "quartiles", class = "vandro_error_engine")
 })
 
+# Takes seconds: a refusal comes after the queries of the declaration.
 test_that("what needs single values says so, with what there is instead", {
   con <- sqlite(x = transform(seedlings, side = substrate))
   study <- versus(lazy(con, "x"), c(height, leaf_area), side, groups = c("compost", "peat"))
@@ -250,6 +257,7 @@ test_that("what needs single values says so, with what there is instead", {
   expect_setequal(unique(cross_check(study)$table$method), c("welch", "student", "ranks", "relative"))
 })
 
+# Takes seconds: eight figures whose numbers come by queries.
 test_that("figures and reports are made from sums and bars", {
   con <- sqlite(x = seedlings)
   study <- versus(lazy(con, "x"), height, substrate, groups = c("compost", "peat"), unit = "cm")
@@ -285,6 +293,7 @@ test_that("pieces of SQL are exact and quoted", {
   expect_identical(sql_is_nan(structure(list(), class = "duckdb_connection"), "x"), "isnan(x)")
 })
 
+# Takes seconds: window functions of SQLite, each query translated.
 test_that("ranks without ties are exact, as from values", {
   set.seed(5)
   data <- data.frame(x = rnorm(31), side = rep_len(c("compost", "peat"), 31), plant = 1:31, y = rnorm(31))
@@ -304,6 +313,7 @@ test_that("ranks without ties are exact, as from values", {
   )
 })
 
+# Takes seconds: all checks by queries.
 test_that("values whose squares a database cannot hold are refused, and third moments of small ones are right", {
   steps <- c(1:6, 2:7)
   data <- data.frame(side = rep(c("compost", "peat"), each = 6), big = steps * 1e-100, small = steps * 1e-165)

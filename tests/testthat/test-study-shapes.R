@@ -72,6 +72,7 @@ test_that("blanks at the end of a column are padding, blanks in the middle missi
   expect_identical(vectors$left_out$n, c(3, 0))
 })
 
+# Takes seconds: every method on four outcomes, together and alone.
 test_that("several outcomes give the rows of single runs, with Holm's adjustment", {
   traits <- c("height", "dry_mass", "chlorophyll")
   several <- versus(seedlings, c(height, dry_mass, "chlorophyll"), substrate, groups = c("compost", "peat"))

@@ -120,6 +120,7 @@ test_that("rows without a subgroup are told, halves in two subgroups refused", {
   expect_error(versus(data, first = height, second = dry_mass, each = plant), class = "vandro_error_bad_roles")
 })
 
+# Takes seconds: a report of three subgroups.
 test_that("figures, reports and tables name the subgroup; values without some rows are those of the subgroup", {
   study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", each = bench)
   answer <- test_difference(study)

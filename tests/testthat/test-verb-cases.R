@@ -133,6 +133,7 @@ test_that("figures of many show every outcome with a result, on a scale they sha
   expect_length(many$plots, 1)
 })
 
+# Takes seconds: a report on many outcomes.
 test_that("a report about many has tables in place of pages", {
   data <- many_data(30, 20, 3)
   data$V1[data$side == "peat"] <- data$V1[data$side == "peat"] + 12

@@ -36,6 +36,7 @@ inside_bounds <- function(row) {
   (row$lower > row$bound_low || isTRUE(row$open_low)) && (row$upper < row$bound_high || isTRUE(row$open_high))
 }
 
+# Takes seconds: 500 studies by four methods each.
 test_that("verdict of test and of interval are the same in many random cases", {
   set.seed(72)
   rows <- list()
@@ -273,6 +274,7 @@ test_that("where so many values lie on the bounds that limits cross, it is said"
   expect_match(refused$why[refused$method == "signed_ranks"], "limits cross")
 })
 
+# Takes seconds: reports with and without results.
 test_that("a method without an answer keeps its row, and others stand beside it", {
   data <- data.frame(
     height = c(3.1, 4.2, 5.5, 2.2, 3.7, 4.4, 5.1, 6.2, 3.9, 4), bench = rep(c("east", "west"), c(6, 4)),

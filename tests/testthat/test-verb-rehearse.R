@@ -29,6 +29,7 @@ compare_study <- function(world, n, m, method, study, within = NULL, expect = "e
   )
 }
 
+# Takes seconds: hundreds of studies are tested twice, one by one.
 test_that("rehearsed tests decide as the verbs do on the same values, with the same intervals", {
   cases <- list(
     list(world = suppose_world(1, sd = c(1, 2)), n = 11, m = 14, methods = c("welch", "student", "ranks", "relative")),
