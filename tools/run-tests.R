@@ -70,7 +70,7 @@ done <- parallel::mclapply(jobs, run_job, mc.cores = cores, mc.preschedule = FAL
 whole <- vapply(done, function(one) is.list(one) && !is.null(one$passed), NA)
 if (!all(whole)) cat("broke off:", basename(jobs[!whole]), "\n")
 skipped <- unlist(lapply(done[whole], `[[`, "skipped"))
-if (length(skipped)) cat("Skipped:", skipped, sep = "\n  ")
+if (length(skipped)) cat("Skipped (make extras installs what optional tests need):", skipped, sep = "\n  ")
 total <- function(field) sum(vapply(done[whole], function(one) as.integer(one[[field]]), 0L))
 failed <- total("failed") + sum(!whole)
 cat(sprintf("%.0f seconds\n", proc.time()[["elapsed"]] - started))

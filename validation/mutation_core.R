@@ -95,7 +95,7 @@ fails <- function(stem) {
 }
 
 namespace <- asNamespace("vandro")
-files <- grep(pattern, list.files("R", "^core-.*[.]R$"), value = TRUE)
+files <- list.files("R", "^core-.*[.]R$")
 mutants <- unlist(lapply(files, function(file) {
   defines <- function(e) is.call(e) && identical(e[[1]], quote(`<-`)) && is.call(e[[3]]) && e[[3]][[1]] == "function"
   defined <- vapply(Filter(defines, as.list(parse(file.path("R", file)))), function(e) as.character(e[[2]]), "")
@@ -110,6 +110,9 @@ mutants <- unlist(lapply(files, function(file) {
     })
   }), recursive = FALSE)
 }), recursive = FALSE)
+
+# Of some files the same changes as of all.
+mutants <- Filter(function(mutant) grepl(pattern, mutant$file), mutants)
 
 # A change that is never noticed runs all tests; one that loops is noticed by the clock, in seconds of the processor.
 try_mutant <- function(mutant) {

@@ -70,6 +70,16 @@ test_that("every link between help pages leads to a page", {
   expect_identical(setdiff(links[!of_r], unlist(lapply(pages, targets, "\\alias"))), character())
 })
 
+test_that("set-up installs every package that DESCRIPTION names", {
+  skip_if_not(file.exists(project("tools", "needs.txt")), "a tarball has no tools")
+  needs <- strsplit(readLines(project("tools", "needs.txt")), " +")
+  installed <- unlist(lapply(Filter(function(line) identical(line[2], "packages"), needs), utils::tail, -2))
+  fields <- read.dcf(project("DESCRIPTION"), fields = c("Imports", "LinkingTo", "Suggests"))
+  named <- trimws(sub("[(].*$", "", unlist(strsplit(fields, ","))))
+  base <- rownames(utils::installed.packages(priority = "base"))
+  expect_identical(setdiff(named, c(installed, base)), character())
+})
+
 test_that("an installation with vignettes lists and opens all of them, and the package can be cited", {
   expect_silent(cited <- format(utils::citation("vandro"), style = "text"))
   expect_match(cited, as.character(utils::packageVersion("vandro")), fixed = TRUE)
