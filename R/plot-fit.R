@@ -52,7 +52,8 @@ marked_rows <- function(plot, built) {
 fit_plot <- function(plot, width) {
   # Only the package's figures have a whole theme of their own, from which sizes can be read.
   own <- isTRUE(attr(plot$theme, "complete")) && !is.null(plot$theme$plot.title)
-  if (own) plot <- fit_labels(plot, c(title = "plot.title", subtitle = "plot.subtitle", caption = "plot.caption"), width - 0.3)
+  texts <- c(title = "plot.title", subtitle = "plot.subtitle", caption = "plot.caption")
+  if (own) plot <- fit_labels(plot, texts, width - 0.3)
   made <- make_plot(plot)
   if (!own) return(made)
   # What the labels beside them leave for the panels.

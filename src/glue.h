@@ -3,7 +3,6 @@
 #define VANDRO_GLUE_H
 
 #include <Rcpp/Lightest>
-
 #include <functional>
 #include <vandro/moments.hpp>
 

@@ -68,8 +68,9 @@ run_document <- function(file) {
   log <- suppressWarnings(system2(
     file.path(R.home("bin"), "Rscript"), c("--vanilla", "run.R"), stdout = TRUE, stderr = TRUE
   ))
-  if (!file.exists(file.path(folder, "done.rds"))) stop(file, " broke off: ", paste(utils::tail(log, 5), collapse = "\n"))
-  Map(c, segments, readRDS(file.path(folder, "done.rds")))
+  done <- file.path(folder, "done.rds")
+  if (!file.exists(done)) stop(file, " broke off: ", paste(utils::tail(log, 5), collapse = "\n"))
+  Map(c, segments, readRDS(done))
 }
 
 # What does not hold of a document: blocks that stop, output that is not the one shown. Empty where all is well.

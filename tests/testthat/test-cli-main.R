@@ -41,9 +41,11 @@ test_that("figures and reports are written in their kinds, never over a file una
 })
 
 test_that("codes get labels, and published numbers need no file", {
-  coded <- run_here("difference", demo_file(), question[c(1:3)], "substrate_code", "--groups", "compost=1,peat=2", question[7:8])
-  expect_identical(coded$out, at_shell("difference S")$out)
-  published <- "difference --n 18,20 --mean 22.1,19.8 --sd 3.9,3.2 --groups compost,peat --unit cm --label 'Stem height'"
+  coded <- "difference FILE --outcome height --by substrate_code --groups compost=1,peat=2 --unit cm"
+  expect_identical(at_shell(coded)$out, at_shell("difference S")$out)
+  published <- paste(
+    "difference --n 18,20 --mean 22.1,19.8 --sd 3.9,3.2 --groups compost,peat --unit cm", "--label 'Stem height'"
+  )
   expect_identical(at_shell(published)$out, format(test_difference(published_study()), width = 80))
   one_value <- "difference --n 1,5 --mean 18.2,21.6 --method student --groups compost,peat --sd"
   study <- versus_summary(c(1, 5), c(18.2, 21.6), c(NA, 1.7), groups = c("compost", "peat"))
@@ -135,7 +137,8 @@ test_that("errors and messages name options, not arguments of R", {
     "difference" = "Say `--groups` to choose it.", "difference --level 95" = "write `--level 0.95`.",
     "difference --level 95" = "`--level` must be strictly between 0 and 1.\n",
     "equivalence --within 2,-2" = "`--within -2,2`", "evidence --prior-width 0" = "`--prior-width` must be above 0",
-    "table --output table.pdf" = "`--output` must end in \".docx\"", "difference --method paired" = "declare it with `--paired`",
+    "table --output table.pdf" = "`--output` must end in \".docx\"",
+    "difference --method paired" = "declare it with `--paired`",
     "plot --output x.gif" = "or \".pdf\".\nTry: vandro help"
   )
   for (i in seq_along(said)) {

@@ -122,7 +122,8 @@ test_that("every view can be asked for, and files are written in their kinds", {
     }
   }
   reports <- c(
-    "S BOUNDED --output a.html" = "a shelf holds 5 cm more", "S --prior-width 0.5 --output b.html" = "Weight of evidence",
+    "S BOUNDED --output a.html" = "a shelf holds 5 cm more",
+    "S --prior-width 0.5 --output b.html" = "Weight of evidence",
     "DAMAGE --method ranks --output c.html" = "U = 549 of 1680 pairs",
     "S --output d.md --text One.\\n\\nTwo. --explain no" = "\nOne.\n\nTwo.\n"
   )
@@ -152,9 +153,11 @@ test_that("made-up data and audited tables go through files", {
 
 test_that("wrong words have status 2, what the verb refuses has status 1", {
   status <- c(
-    "effect S --size-words a=b" = 2, "difference S --reason x" = 1, "difference DAMAGE --method ranks --exact maybe" = 2,
+    "effect S --size-words a=b" = 2, "difference S --reason x" = 1,
+    "difference DAMAGE --method ranks --exact maybe" = 2,
     "difference DAMAGE --method welch --zeros pratt" = 1, "difference PLOTS --method permutation --draws 5" = 1,
-    "difference PLOTS --method permutation --statistic mode" = 2, "equivalence S" = 2, "equivalence S --within 1,2,3" = 2,
+    "difference PLOTS --method permutation --statistic mode" = 2, "equivalence S" = 2,
+    "equivalence S --within 1,2,3" = 2,
     "equivalence S --within 1,2" = 1, "cross-check S --flagged all" = 2, "evidence S --prior-width 0" = 1,
     "rehearse S WORLD --n 5" = 2, "rehearse WORLD --vary shape --n 5" = 2, "make-up S WORLD --n 5" = 2,
     "narrate S WORLD --n 5" = 2, "plot S --view power --output x.png" = 2, "rehearse WORLD --n 5 --simulate maybe" = 2,

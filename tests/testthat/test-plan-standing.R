@@ -30,7 +30,7 @@ test_that("without an earlier plan everything in it is planned, and tests beyond
   ), function(case) run_quiet(plan_file(case$changes)))
 })
 
-test_that("a changed field departs with its reason or without, what was added is exploratory, what was left out is said", {
+test_that("changed fields depart with their reason or without, added ones are exploratory, those left out are said", {
   unchanged <- revised(c("title: Spring trial" = "title: Other words"))
   expect_false(any(unchanged$standing$standing %in% c("departed", "not run")))
   alpha <- c("alpha: 0.05" = "alpha: 0.01")
