@@ -50,10 +50,11 @@ if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
   mapfile -t built < <(apt-cache pkgnames r-cran- | grep -Fxf <(printf 'r-cran-%s\n' "${missing[@],,}") || true)
   # What R packages from CRAN are built on top of.
   if [[ " ${missing[*]} " == *" RPostgres "* ]]; then built+=(r-cran-lubridate r-cran-blob r-cran-hms r-cran-withr); fi
-  echo "setup: installing from Debian: ${lacking[*]} ${built[*]}"
+  wanted=("${lacking[@]}" "${built[@]}")
+  [ "${#wanted[@]}" = 0 ] || echo "setup: installing from Debian: ${wanted[*]}"
   # Nothing of this outlives a power cut by itself; a second call repairs it.
-  if ! apt-get install -y -qq --no-install-recommends -o Dpkg::Options::=--force-unsafe-io "${lacking[@]}" "${built[@]}" \
-    >.build/apt.log 2>&1; then
+  if [ "${#wanted[@]}" != 0 ] && ! apt-get install -y -qq --no-install-recommends \
+    -o Dpkg::Options::=--force-unsafe-io "${wanted[@]}" >.build/apt.log 2>&1; then
     tail -n 20 .build/apt.log >&2
     exit 1
   fi
