@@ -80,19 +80,6 @@ test_that("the format follows the ending of --output, and a contradiction is an 
   expect_match(got$err[[1]], "contradict", fixed = TRUE)
 })
 
-test_that("sentences and tables come as JSON that follows its schema", {
-  local_files()
-  told <- run_here("narrate", "north.csv", question, "--format", "json")
-  writeLines(told$out, "s.json")
-  study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
-  expect_identical(jsonlite::fromJSON("s.json")$sentences, as.character(narrate(study)))
-  writeLines(run_here("narrate", "north.csv", "south.csv", question, "--format", "json")$out, "many.json")
-  writeLines(run_here("table", "north.csv", question, "--format", "json")$out, "t.json")
-  writeLines(run_here("read", "north.csv", "other.csv", "--format", "json")$out, "r.json")
-  expect_identical(schema_faults("s.json", "many.json", "t.json", "r.json"), character())
-  expect_identical(jsonlite::fromJSON("t.json")$rows$difference, as.data.frame(results_table(study))$difference)
-})
-
 test_that("JSON of every kind of answer follows its schema", {
   local_files()
   pairs <- c(

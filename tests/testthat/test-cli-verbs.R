@@ -91,20 +91,6 @@ test_that("a command prints what its verb prints", {
   }
 })
 
-test_that("JSON and CSV are those of the answers", {
-  json <- function(line) jsonlite::fromJSON(paste(at_shell(paste(line, "--format json"))$out, collapse = "\n"))
-  found <- json("difference S --expect higher --beyond -1.5")
-  expect_identical(found$settings[c("beyond", "expect")], list(beyond = -1.5, expect = "higher"))
-  found <- json("assumptions S")
-  expect_identical(found$kind, "assumptions")
-  expect_identical(found$table$check, vet_assumptions(height)$table$check)
-  found <- json("rehearse WORLD --n 8 --method ranks --draws 200 --seed 3 --vary sd_ratio=1,2")
-  expect_relative(found$settings$worlds[["SD ratio 2"]]$sd, vary_world(world, sd_ratio = c(1, 2))[[2]]$sd, 1e-15)
-  table <- results_table(height, method = "student", estimand = "g")
-  expect_identical(json("table S --method student --estimand g")$rows$p, as.data.frame(table)$p)
-  expect_identical(at_shell("table S --method student --estimand g --format csv")$out, table_csv(as.data.frame(table)))
-})
-
 test_that("every view can be asked for, and files are written in their kinds", {
   withr::local_dir(withr::local_tempdir())
   views <- c(

@@ -67,9 +67,3 @@ test_that("values are written so that they are read back as the same", {
     "a: yes", "b:", "  c: 1", "  d: [yes, no]"
   ))
 })
-
-test_that("differences of records name the fields", {
-  found <- record_differences(c(a = "1", b = "2", c = "3"), c(a = "1", b = "5", d = "4"))
-  expect_identical(found, data.frame(field = c("b", "c", "d"), first = c("2", "3", NA), second = c("5", NA, "4")))
-  expect_identical(nrow(record_differences(c(a = "1"), c(a = "1"))), 0L)
-})

@@ -53,18 +53,6 @@ test_that("without a date the report says so, and hostile words come back as the
   expect_match(page, "&lt;script&gt;alert(1)&lt;/script&gt;", fixed = TRUE)
 })
 
-test_that("several comparisons are chapters under their headings, with text of one's own", {
-  lines <- append(plan_text(), c(
-    "  leaves: {heading: Leaf area, outcome: leaf_area, by: substrate, groups: [compost, peat], ask: difference}"
-  ), 16)
-  text <- report_of(c("    outcome: height" = "    heading: Stem height\n    outcome: height", "declared:" = paste0(
-    "text: \"Grown in house 2.\\n\\nWatered daily.\"\ndeclared:"
-  )), lines = lines)
-  expect_match(text, "\n## Stem height\n", fixed = TRUE)
-  expect_match(text, "\n## Leaf area\n", fixed = TRUE)
-  expect_match(text, "\nGrown in house 2.\n\nWatered daily.\n", fixed = TRUE)
-})
-
 test_that("sentences on standing count and agree in number", {
   of <- function(...) standing_words(data.frame(standing = c(...)))
   expect_identical(of("planned"), "1 question was carried out as declared.")

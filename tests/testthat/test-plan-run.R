@@ -127,14 +127,6 @@ test_that("progress is told, and can be kept quiet", {
   expect_silent(run_quiet(plan_file()))
 })
 
-test_that("a plan of several comparisons gives what single runs give", {
-  both <- c(plan_text()[1:16], sub("height", "leaves", sub("outcome: height", "outcome: leaf_area", plan_text()[8:16])))
-  run <- run_quiet(plan_file(lines = both))
-  alone <- run_quiet(plan_file())
-  expect_identical(as.data.frame(run)[1, ], as.data.frame(alone))
-  expect_identical(as.data.frame(run)$outcome, c("height", "leaf_area"))
-})
-
 test_that("p of all planned differences can be adjusted together", {
   both <- c(
     plan_text()[1:16],

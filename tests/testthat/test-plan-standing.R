@@ -82,17 +82,6 @@ test_that("a direction that is given up departs, its reason with it; a plan in a
   expect_false("whole plan" %in% run$standing$study)
 })
 
-test_that("a cross-check follows a difference that departs", {
-  folder <- withr::local_tempdir()
-  lines <- append(plan_text(), "      cross_check: yes", 16)
-  plan_file(lines = lines, folder = folder)
-  run <- run_quiet(plan_file(
-    c("alpha: 0.05" = "alpha: 0.01"),
-    lines = c(lines, "departs_from: plan.yaml"), folder = folder, name = "b.yaml"
-  ))
-  expect_identical(rows(run, "cross_check")$standing, "departed")
-})
-
 test_that("a plan changed after its fingerprint was declared says so", {
   sealed <- read_plan(plan_file())$fingerprint
   seal <- sprintf("date: 2026-03-02\n  fingerprint: %s", sealed)
@@ -173,20 +162,4 @@ test_that("conventions that decide otherwise depart, those that only look otherw
   lines <- c(plan_text(), "departs_from: plan.yaml", "conventions: two.yaml")
   other <- run_quiet(plan_file(lines = lines, folder = folder, name = "b.yaml"))
   expect_identical(rows(other, "conventions")$standing, "departed")
-})
-
-test_that("the size takes over the method of a difference that stands below it", {
-  run <- run_quiet(plan_file(c(
-    "      difference:" = "      effect: yes\n      difference:", "primary: welch" = "primary: student"
-  )))
-  expect_identical(run$answers$height$effect$settings$method, "student")
-})
-
-test_that("a call's conventions depart from the plan's own, whatever that departs from", {
-  inline <- c("outputs:" = "conventions: {name: A, alpha: 0.05}\noutputs:")
-  folder <- withr::local_tempdir()
-  plan_file(inline, folder = folder)
-  file <- plan_file(inline, lines = c(plan_text(), "departs_from: plan.yaml"), folder = folder, name = "b.yaml")
-  run <- run_quiet(file, conventions = house_conventions("B", alpha = 0.01))
-  expect_match(rows(run, "conventions")$what, "declared A, now B", fixed = TRUE)
 })

@@ -39,16 +39,6 @@ test_that("a bomb of aliases is refused before it is read", {
   expect_identical(e$line, 1L)
 })
 
-test_that("the same signs inside text are text", {
-  tree <- read(
-    "reason: cheap & good, *never* !important", "other: 'a &b *c !d'", "block: |", "  !tag &anchor *alias", "  <<: x",
-    "folded: >", "  - *x", "after: \"multi", "  &line\"", "question: why? because"
-  )$tree
-  expect_identical(tree$reason, "cheap & good, *never* !important")
-  expect_match(tree$block, "!tag &anchor *alias", fixed = TRUE)
-  expect_match(tree$after, "&line", fixed = TRUE)
-})
-
 test_that("keys that come twice and files that are no YAML are errors with lines", {
   twice <- expect_error(read("a: 1", "b:", "  c: 1", "  d: 2", "  c: 3"), class = "vandro_error_plan")
   expect_identical(twice$line, 5L)

@@ -46,15 +46,6 @@ test_that("a page holds every view the study allows", {
   expect_identical(page$rows, list(c("normal", "spread"), "order"))
 })
 
-test_that("the order view follows the declared order, thinned where there is too much", {
-  plot <- autoplot(probes_vetted(), view = "order")
-  expect_identical(ggplot2::layer_data(plot, 2)$x, as.double(moisture$hour))
-  set.seed(1)
-  long <- data.frame(a = rnorm(5000), b = rnorm(5000), at = 5000:1)
-  many <- autoplot(vet_assumptions(versus_paired(long, a, b, order = at)), view = "order")
-  expect_lte(nrow(ggplot2::layer_data(many, 2)), 600)
-})
-
 test_that("views without what they need are refused", {
   expect_error(autoplot(vet_assumptions(published_study()), view = "normal"), class = "vandro_error_needs_values")
   expect_error(autoplot(leaf_vetted(), view = "order"), class = "vandro_error_needs_order")

@@ -11,12 +11,3 @@ test_that("standardized effects share an axis; the difference is written above",
   drawn <- ggplot2::layer_data(plot, 3)
   expect_identical(sort(drawn$x), sort(answer$table$estimate[-1]))
 })
-
-test_that("difference and ratio are drawn on axes of their own where asked for alone", {
-  raw <- autoplot(gauge_effect(height_study(), "mean_difference"))
-  expect_match(raw$labels$x, "Stem height (cm)", fixed = TRUE)
-  expect_identical(ggplot2::layer_data(raw, 1)$xintercept, 0)
-  ratio <- autoplot(gauge_effect(height_study(), "mean_ratio"))
-  expect_identical(ggplot2::layer_data(ratio, 1)$xintercept, 1)
-  expect_identical(ratio$labels$x, "Ratio of means")
-})

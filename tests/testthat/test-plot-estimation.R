@@ -32,13 +32,6 @@ test_that("the axis of the difference has its zero under the second mean", {
   expect_equal(panel$x$dimension() - panel$x.sec$dimension(), rep(table$mean[[2]], 2))
 })
 
-test_that("points move sideways only, the same way every time", {
-  x <- c(3, 1, 2, 2)
-  expect_identical(spread_points(x)$x, x)
-  expect_identical(spread_points(x), spread_points(x))
-  expect_true(all(spread_points(x)$height > 0.1 & spread_points(x)$height < 0.4))
-})
-
 test_that("many values become bars that hold all of them", {
   set.seed(2)
   x <- rnorm(1000)
@@ -70,12 +63,4 @@ test_that("a figure names direction, unit, bars and bound, and has a text altern
   )
   expect_identical(one_sided_bound(answer$table), answer$table$at_least)
   expect_null(one_sided_bound(test_difference(height_study())$table))
-})
-
-test_that("published numbers, one value and no spread can be drawn; plot() returns its object", {
-  withr::local_pdf(NULL)
-  expect_invisible(plot(published_study()))
-  expect_s3_class(autoplot(two_groups(4, c(3, 3))), "ggplot")
-  expect_s3_class(plot(gauge_effect(height_study()), base_size = 8), "vandro_effect")
-  refused(bad_value = autoplot(height_study(), view = "pie"), bad_value = autoplot(height_study(), base_size = 0))
 })

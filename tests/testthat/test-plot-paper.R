@@ -28,14 +28,3 @@ test_that("of pairs figure 1 shows each pair and the changes, of numbers and cha
   ranked <- autoplot(test_difference(height_study(), "relative"), view = "paper")
   expect_match(ranked$legend, "Squares: pairs", fixed = TRUE)
 })
-
-test_that("a page is drawn without room for text it has not", {
-  withr::local_pdf(NULL)
-  page <- autoplot(height_study(), view = "paper")
-  expect_silent(print(page))
-  expect_silent(print(autoplot(conductance_study(), view = "paper", title = "Noon\nand dawn", caption = "")))
-  expect_identical(figure_legend(autoplot(height_study(), title = "A title")), paste(
-    "A title.", gsub("\n", " ", autoplot(height_study())$labels$caption)
-  ))
-  expect_identical(without_legend(page)$caption, "")
-})

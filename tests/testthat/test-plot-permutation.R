@@ -33,18 +33,6 @@ test_that("the shaded share is p, or half of it where the distribution is lopsid
   expect_false(bars_of(answers[[2]])$both)
 })
 
-test_that("the p of the outermost values are attainable ones", {
-  answer <- nitrate(statistic = "difference")
-  marks <- attainable_p(bars_of(answer), answer$table)
-  expect_equal(marks$p[[1]], answer$table$p_smallest)
-  expect_true(any(abs(marks$p - answer$table$p) < 1e-9))
-  expect_true(all(diff(marks$p) > 0))
-  # Values of the statistic that occur.
-  values <- unlist(with(leaching, split(nitrate, cover))[c("bare", "sown")], use.names = FALSE)
-  gaps <- utils::combn(11, 6, function(i) mean(values[i]) - mean(values[-i]))
-  expect_true(all(vapply(marks$at, function(at) min(abs(gaps - at)) < 0.01, NA)))
-})
-
 test_that("bars of tiny samples keep the share; breaks keep off the cuts", {
   data <- bars_of(nitrate())
   merged <- merged_stretches(data$bars, 0.3)
@@ -54,16 +42,6 @@ test_that("bars of tiny samples keep the share; breaks keep off the cuts", {
   expect_true(all(c(0.501, -0.5) %in% breaks))
   expect_true(all(abs(outer(setdiff(breaks, c(0.501, -0.5)), c(0.501, -0.5), "-")) >= 0.01))
   expect_true(min(breaks) <= -1 && max(breaks) >= 1)
-})
-
-test_that("outermost bars that reach beyond the ends are drawn", {
-  study <- two_groups(c(3.1, 4.2, 5.5, 5.1, 6.2, 3.9, 1, 1, 1, 3, 4, 5), c(2.2, 3.7, 4.4, 4, 2, 2))
-  answer <- test_difference(study, "permutation")
-  data <- bars_of(answer)
-  expect_true(min(data$bars$from) < data$ends[[1]])
-  drawn <- ggplot2::layer_data(autoplot(answer, view = "null"), 1)
-  expect_identical(nrow(drawn), nrow(data$bars))
-  expect_false(anyNA(drawn[c("xmin", "xmax")]))
 })
 
 test_that("the figure draws, with the t curve and an alternative text", {

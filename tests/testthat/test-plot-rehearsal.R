@@ -26,21 +26,3 @@ test_that("a simulated search is drawn with the sizes that it tried", {
   alone <- rehearse_study(world, n = tried$n_first[[1]], method = "ranks", draws = 1000, seed = 2)$table
   expect_identical(tried$power[[1]], alone$power)
 })
-
-test_that("rates over spread ratios lie on a numeric axis, over shapes on names", {
-  base <- suppose_world(0, sd = 1)
-  ratios <- rehearse_study(
-    vary_world(base, sd_ratio = c(0.5, 1, 2)),
-    n = c(10, 20), method = c("welch", "ranks"), draws = 500, seed = 1
-  )
-  points <- Filter(function(d) "shape" %in% names(d), built(autoplot(ratios)))[[1]]
-  expect_relative(sort(unique(points$x)), c(-1, 0, 1), 1e-9)
-  expect_relative(sort(points$y), sort(ratios$table$power), 1e-12)
-  shapes <- rehearse_study(
-    vary_world(base, shape = c("normal", "skewed")),
-    n = 10, method = "ranks", draws = 500, seed = 1
-  )
-  expect_s3_class(autoplot(shapes), "ggplot")
-  expect_s3_class(autoplot(shapes, view = "power"), "ggplot")
-  expect_error(autoplot(shapes, view = "points"), class = "vandro_error_bad_value")
-})

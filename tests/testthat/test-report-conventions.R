@@ -58,16 +58,6 @@ test_that("figures follow the house for the time of a call, and no longer", {
   expect_null(house_look("base_size"))
 })
 
-test_that("a profile prints what it decides", {
-  expect_snapshot(house_conventions(
-    "Station handbook",
-    style = number_style(leading_zero = TRUE), level = 0.9, alpha = 0.01, method = c(independent = "student"),
-    checks = list(check_alpha = 0.1), size_words = c(slight = 0.1, clear = 0.4), size_source = "the handbook",
-    figures = list(palette = c("black", "grey60"), grid = FALSE)
-  ))
-  expect_match(format(house_conventions())[[2]], "Nothing is decided", fixed = TRUE)
-})
-
 test_that("the shipped profile is read, and a file and a call make the same", {
   house <- read_conventions(system.file("examples", "house.yaml", package = "vandro"))
   expect_identical(house$name, "Station handbook")

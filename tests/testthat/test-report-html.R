@@ -40,13 +40,6 @@ test_that("everything that came from the data is escaped", {
   expect_match(body, "&lt;script&gt;alert(1)&lt;/script&gt;", fixed = TRUE)
 })
 
-test_that("a report from published numbers, and from a directional question, is whole", {
-  text <- page_text(written(published_study(), expect = "higher", beyond = 1))
-  expect_match(text, "Declared: compost is expected to be higher", fixed = TRUE)
-  expect_match(text, "Bound: at least 0.33 cm", fixed = TRUE)
-  expect_match(text, "the published numbers do not say", fixed = TRUE)
-})
-
 test_that("pairs, changes and several outcomes have reports of their own", {
   changes <- versus_paired(transform(conductance, ch = noon - dawn), ch, groups = c("noon", "dawn"))
   for (study in list(conductance_study(), changes, versus_paired_summary(9, mean_change = 3, sd_change = 4))) {
@@ -97,43 +90,4 @@ test_that("every source a report can cite is listed in full", {
   }))
   sources <- unique(sources[!is.na(sources) & grepl("[0-9]{4}$", sources)])
   expect_identical(setdiff(sources, c(names(report_sources), "Levene 1960")), character())
-})
-
-# Takes seconds: two reports with equivalence.
-test_that("with bounds a report tells verdict, reason, both sides and other bounds", {
-  study <- height_study()
-  file <- written(study, within = c(-2, 5), reason = "R & <D>", method = c("permutation", "welch"))
-  text <- page_text(file)
-  expect_match(text, "<h2>Equivalence</h2>", fixed = TRUE)
-  expect_match(text, "Reason: </strong>\\s+R &amp; &lt;D&gt;.")
-  expect_match(text, "Verdict: different but within bounds. ", fixed = TRUE)
-  expect_match(text, "Schuirmann, D. J. (1987)", fixed = TRUE)
-  expect_match(text, "reason for the bounds", fixed = TRUE)
-  expect_match(text, "pairs of bounds. Declared: -2 to 5 cm", fixed = TRUE)
-  expect_length(gregexpr("<img ", text, fixed = TRUE)[[1]], 5)
-  # One seed for the difference and for both sides: both are found again from the settings.
-  seed <- sub("[^0-9].*$", "", sub("^.*<th scope=\"row\">seed</th>\\s*<td class=\"text\">", "", gsub("\n", "", text)))
-  again <- test_equivalence(study, c(-2, 5), "permutation", seed = as.numeric(seed))
-  expect_match(text, format_p(again$table$p_high), fixed = TRUE)
-  expect_false(grepl("Schuirmann", page_text(written(study))))
-  refused(contradiction = written(study, within = 3, expect = "higher"), bad_bounds = written(study, within = c(3, 1)))
-  claimed <- written(height_study(claim = "same"))
-  expect_match(readLines(claimed), "No test of a difference can support that", fixed = TRUE, all = FALSE)
-})
-
-# Takes seconds: a report with every part.
-test_that("a report tells the weight of evidence that it is given, of the same study only", {
-  study <- height_study()
-  file <- withr::local_tempfile(fileext = ".html")
-  answer <- weigh_evidence(study, strength_words = "kass_raftery_1995", reason = "effects of one SD are usual here")
-  write_report(study, file, evidence = answer)
-  page <- paste(readLines(file), collapse = " ")
-  has <- function(text) expect_true(grepl(text, page, fixed = TRUE), label = text)
-  has("Kass, R. E.")
-  has("A credible interval holds the effect")
-  has("effects of one SD are usual here")
-  has("347 times as probable under an effect")
-  other <- weigh_evidence(height_study(c("peat", "compost")))
-  expect_error(write_report(study, file, evidence = other, overwrite = TRUE), class = "vandro_error_bad_value")
-  expect_error(write_report(study, file, evidence = 3, overwrite = TRUE), class = "vandro_error_bad_value")
 })

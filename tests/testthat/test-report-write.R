@@ -101,22 +101,6 @@ test_that("the code at the end gives every number again", {
   }
 })
 
-# Takes seconds: four reports.
-test_that("text of the user's own keeps its paragraphs and lines, where it was put", {
-  own <- c("First <b>.\nSecond line.\n\nNew paragraph.", checks = "About checks.", conclusion = "One.\r\n\r\nTwo.")
-  page <- read_page(report_to("html", height_study(), text = own))
-  expect_match(page, "<p>\\s*First &lt;b&gt;\\.\\s*<br/>\\s*Second line\\.\\s*</p>\\s*<p>New paragraph\\.</p>")
-  expect_match(page, "<p>About checks.</p>\\s*</section>")
-  expect_match(page, "<h2>Conclusion</h2>\\s*<p>One.</p>\\s*<p>Two.</p>\\s*</section>")
-  markdown <- read_page(report_to("md", height_study(), text = own))
-  expect_match(markdown, "First \\<b\\>.\\\nSecond line.\n\nNew paragraph.", fixed = TRUE)
-  expect_match(read_page(report_to("tex", height_study(), text = own)), "Second line.\n\nNew paragraph.", fixed = TRUE)
-  several <- read_page(report_to("html", two_studies(), text = c(Probes = "Of probes.", "Intro.")))
-  expect_match(several, "<h2>Probes</h2>\\s*<p>Of probes.</p>")
-  expect_error(report_to("html", height_study(), text = c(chcks = "a")), class = "vandro_error_bad_value")
-  expect_error(report_to("html", height_study(), text = 3), class = "vandro_error_bad_value")
-})
-
 # Takes seconds: eight reports, two of them through pandoc.
 test_that("the same input gives the same files, of every kind", {
   study <- height_study()
@@ -188,18 +172,6 @@ test_that("Markdown and LaTeX have their figures beside them, never over somethi
   expect_identical(readLines(file.path(figures, "notes.txt")), "mine")
 })
 
-# Takes seconds: all figures of a report are drawn three times.
-test_that("figures are lines where they fit in the page, points where they do not", {
-  blocks <- report_blocks(report_chapters(list(height_study()), list(), NULL), list(), NULL, TRUE)
-  sizes <- function(sources) sum(nchar(sources))
-  lines <- figure_sources(blocks)
-  expect_true(all(startsWith(lines, "data:image/svg+xml")))
-  some <- figure_sources(blocks, 0.9 * sizes(lines))
-  expect_lte(sizes(some), 0.9 * sizes(lines))
-  expect_true(any(startsWith(some, "data:image/svg+xml")) && any(startsWith(some, "data:image/png")))
-  expect_lt(sizes(figure_sources(blocks, 1)), sizes(some))
-})
-
 test_that("a report holds no single measurement and no id", {
   data <- transform(seedlings, height = height + seq_along(height) / 1e4, plant = paste0("secret-", plant))
   study <- versus(data, height, substrate, groups = c("compost", "peat"), id = plant)
@@ -237,16 +209,6 @@ test_that("what a report cannot tell is refused with a way out", {
   expect_silent(parse(text = lines))
   with_bounds <- read_page(report_to("html", answer, within = 5))
   expect_match(with_bounds, "<h2>Equivalence</h2>", fixed = TRUE)
-})
-
-test_that("a style of numbers reaches every part", {
-  comma <- number_style(decimal_mark = ",")
-  page <- gsub("data:image[^\"]*", "", read_page(report_to("html", height_study(), style = comma)))
-  expect_match(page, "3,46 cm higher", fixed = TRUE)
-  expect_match(page, "<td class=\"number\">22,32</td>", fixed = TRUE)
-  expect_match(page, "decimal mark ,", fixed = TRUE)
-  expect_match(narrate(height_study()), "3.46 cm", fixed = TRUE)
-  expect_no_match(read_page(report_to("html", height_study(), explain = FALSE)), "About p:", fixed = TRUE)
 })
 
 # --- in a browser ----------------------------------------------------------------------------------------

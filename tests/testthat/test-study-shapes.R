@@ -11,39 +11,6 @@ numbers <- function(study) {
   )
 }
 
-test_that("long, two columns, two vectors, counts and summaries agree, on random data", {
-  set.seed(12)
-  for (i in 1:25) {
-    n <- sample(2:30, 2)
-    digits <- sample(0:3, 1)
-    x <- round(rnorm(n[[1]], 10, 3), digits)
-    y <- round(rnorm(n[[2]], 11, 1 + i %% 3), digits)
-    if (length(unique(x)) < 2 || length(unique(y)) < 2) next
-    mixed <- long_data(x, y)[sample(sum(n)), ]
-    long <- numbers(versus(mixed, height, substrate, groups = c("compost", "peat")))
-    length <- max(n) + sample(0:3, 1)
-    padded <- data.frame(a = c(x, rep(NA, length - n[[1]])), b = c(y, rep(NA, length - n[[2]])))
-    expect_equal(numbers(quiet(versus(padded, first = a, second = b))), long, tolerance = 1e-12)
-    expect_equal(numbers(quiet(versus(first = x, second = y))), long, tolerance = 1e-12)
-    counts <- as.data.frame(table(height = mixed$height, substrate = mixed$substrate), stringsAsFactors = FALSE)
-    counts$height <- as.numeric(counts$height)
-    counted <- versus(counts, height, substrate, counts = Freq, groups = c("compost", "peat"))
-    expect_equal(numbers(counted), long, tolerance = 1e-12)
-    m <- quiet(versus(first = x, second = y))$outcomes[[1]]$moments
-    pick <- function(what) c(m[[1]][[what]], m[[2]][[what]])
-    expect_equal(numbers(versus_summary(pick("n"), pick("mean"), pick("sd"))), long, tolerance = 1e-11)
-    expect_equal(
-      numbers(versus_summary(pick("n"), pick("mean"), se = pick("sd") / sqrt(pick("n")))), long,
-      tolerance = 1e-11
-    )
-    swapped <- test_difference(versus(mixed, height, substrate, groups = c("peat", "compost")))$table
-    expect_equal(
-      unname(c(-swapped$upper, -swapped$lower, swapped$p)), unname(long[c("lower", "upper", "p")]),
-      tolerance = 1e-12
-    )
-  }
-})
-
 test_that("counts give the expanded data's description, to the last digit", {
   counted <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
   expanded <- root_damage[rep(seq_len(nrow(root_damage)), root_damage$plants), ]
@@ -72,29 +39,6 @@ test_that("blanks at the end of a column are padding, blanks in the middle missi
   expect_identical(vectors$left_out$n, c(3, 0))
 })
 
-# Takes seconds: every method on four outcomes, together and alone.
-test_that("several outcomes give the rows of single runs, with Holm's adjustment", {
-  traits <- c("height", "dry_mass", "chlorophyll")
-  several <- versus(seedlings, c(height, dry_mass, "chlorophyll"), substrate, groups = c("compost", "peat"))
-  single <- lapply(traits, function(trait) {
-    test_difference(versus(seedlings, !!trait, substrate, groups = c("compost", "peat")))$table
-  })
-  table <- test_difference(several)$table
-  expect_identical(table[names(table) != "p_adjusted"], do.call(rbind, single)[names(table) != "p_adjusted"])
-  expect_identical(table$p_adjusted, core_adjust_p(table$p, "holm"))
-  expect_identical(test_difference(several, adjust = "none")$table$p_adjusted, rep(NA_real_, 3))
-  helped <- versus(seedlings, tidyselect::starts_with("h") | dry_mass, substrate, groups = c("compost", "peat"))
-  expect_identical(vapply(helped$outcomes, `[[`, "", "name"), c("height", "dry_mass"))
-  expect_length(narrate(several), 3)
-  expect_identical(nrow(describe_study(several)$table), 9L)
-  expect_message(autoplot(several), class = "vandro_message_shown")
-  expect_match(autoplot(several, outcome = "dry_mass")$labels$alt, "dry_mass")
-  expect_error(autoplot(several, outcome = "hight"), "Did you mean \"height\"")
-  file <- withr::local_tempfile(fileext = ".html")
-  quick_report(several, file)
-  expect_length(gregexpr("<img ", paste(readLines(file), collapse = ""))[[1]], 7)
-})
-
 test_that("units and labels go to their outcomes by name", {
   study <- versus(seedlings, c(height, dry_mass), substrate,
     groups = c("compost", "peat"), unit = c(dry_mass = "g", height = "cm"), label = c(height = "Stem")
@@ -105,14 +49,6 @@ test_that("units and labels go to their outcomes by name", {
     versus(seedlings, height, substrate, unit = c(hight = "cm"), groups = c("compost", "peat")),
     class = "vandro_error_bad_value"
   )
-})
-
-test_that("a change of unit scales what has a unit and nothing else", {
-  m <- test_difference(versus(seedlings, height, substrate, c("compost", "peat"), "m", scale_by = 0.01))$table
-  cm <- test_difference(height_study())$table
-  expect_equal(c(m$estimate, m$lower, m$se) * 100, c(cm$estimate, cm$lower, cm$se), tolerance = 1e-13)
-  expect_equal(m$p, cm$p, tolerance = 1e-12)
-  expect_error(versus(seedlings, height, substrate, scale_by = 0), class = "vandro_error_bad_value")
 })
 
 test_that("order, blocks and id come along and are checked", {

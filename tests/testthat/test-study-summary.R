@@ -1,21 +1,3 @@
-test_that("unrounded summaries give the same answers as the values", {
-  values <- height_study()
-  m <- values$outcomes[[1]]$moments
-  summary <- versus_summary(
-    n = c(m[[1]]$n, m[[2]]$n), mean = c(m[[1]]$mean, m[[2]]$mean), sd = c(m[[1]]$sd, m[[2]]$sd),
-    groups = c("compost", "peat"), outcome = "height"
-  )
-  for (verb in list(test_difference, gauge_effect)) {
-    a <- as.data.frame(verb(values))
-    b <- as.data.frame(verb(summary))
-    numbers <- names(a)[vapply(a, is.numeric, NA)]
-    numbers <- setdiff(numbers, c("p_least", "p_most"))
-    words <- setdiff(names(a), c(numbers, "p_least", "p_most"))
-    expect_identical(a[words], b[words])
-    expect_equal(a[numbers], b[numbers], tolerance = 1e-13)
-  }
-})
-
 test_that("p lies in the range that rounding allows, for every way to give the spread", {
   set.seed(6)
   for (i in 1:60) {

@@ -56,15 +56,6 @@ test_that("so many that they share an interpolant still have the digits of singl
   }
 })
 
-test_that("limits of many do not depend on the number of threads", {
-  values <- as.data.frame(matrix(seedlings$height[1:40] + rep(sin(1:2500), each = 40), 40))
-  values$side <- rep(c("compost", "peat"), 20)
-  study <- suppressMessages(versus(values, tidyselect::starts_with("V"), side, groups = c("compost", "peat")))
-  one <- gauge_effect(study, c("g", "d_average"), interval = "noncentral_t")
-  expect_identical(as.data.frame(gauge_effect(study, c("g", "d_average"), interval = "noncentral_t", threads = 3)),
-    as.data.frame(one))
-})
-
 test_that("printing many is a table of the smallest p, few are blocks", {
   data <- many_data()
   data$V2[data$side == "compost"] <- data$V2[data$side == "compost"] + 9

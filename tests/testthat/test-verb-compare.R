@@ -63,15 +63,6 @@ test_that("other data, directions and units are noted", {
   expect_match(notes, "different data", all = FALSE)
 })
 
-test_that("outcomes of other names are taken in their order", {
-  one <- test_difference(height_study())
-  other <- test_difference(versus(seedlings, dry_mass, substrate, groups = c("compost", "peat")))
-  table <- compare_answers(a = one, b = other)$table
-  estimate <- table[table$quantity == "estimate", ]
-  expect_identical(estimate$answer, c("a", "b"))
-  expect_identical(estimate$value, c(one$table$estimate, other$table$estimate))
-})
-
 test_that("what cannot be laid side by side is refused", {
   one <- test_difference(height_study())
   expect_error(compare_answers(one), class = "vandro_error_too_few")

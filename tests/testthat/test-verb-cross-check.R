@@ -119,13 +119,6 @@ test_that("of counts the cases are flagged, not the rows", {
   expect_identical(answer$table$n_first, c(29, 29, 27, 27))
 })
 
-test_that("a claim of sameness is turned away here too, unless bounds are asked", {
-  study <- height_study(claim = "same")
-  methods <- c("welch", "student")
-  expect_match(format(cross_check(study, methods)), "No test of a difference", fixed = TRUE, all = FALSE)
-  expect_no_match(paste(format(cross_check(study, methods, within = 3)), collapse = " "), "No test of a difference")
-})
-
 test_that("intervals beside verdicts agree with them, whatever alpha and direction", {
   for (alpha in c(0.001, 0.02, 0.2)) {
     for (expect in c("either", "higher", "lower")) {

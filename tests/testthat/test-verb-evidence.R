@@ -14,14 +14,6 @@ test_that("the factor both ways, its logarithm and the t it is from belong toget
   }
 })
 
-test_that("swapping the groups mirrors the posterior and leaves the factor", {
-  one <- evidence(height_study())
-  other <- evidence(height_study(c("peat", "compost")))
-  expect_relative(other$log_bf, one$log_bf, 1e-12)
-  expect_relative(c(other$estimate, other$lower, other$upper), -c(one$estimate, one$upper, one$lower), 1e-10)
-  expect_relative(other$p_expected, one$p_unexpected, 1e-10)
-})
-
 test_that("widths, directions and interval nulls change what they should", {
   wide <- evidence(height_study(), prior_width = 2)
   narrow <- evidence(height_study(), prior_width = 0.2)

@@ -28,17 +28,6 @@ test_that("all 462 assignments of the plots, with everything a reader needs", {
   expect_identical(welch$compared_by, "studentized")
 })
 
-test_that("turning the groups round turns sign, limits and tails", {
-  for (statistic in permutation_statistics) {
-    there <- permuted(nitrate_study(), statistic = statistic, expect = "higher", beyond = 3)
-    back <- permuted(nitrate_study(c("sown", "bare")), statistic = statistic, expect = "lower", beyond = -3)
-    expect_equal(there$p, back$p)
-    expect_equal(there$estimate, -back$estimate)
-    expect_equal(c(there$lower, there$upper), -c(back$upper, back$lower), tolerance = 1e-6)
-    expect_equal(there$at_least, -back$at_most, tolerance = 1e-6)
-  }
-})
-
 # Null values at and beside the limits, where a disagreement would show.
 expect_agreement <- function(study, ..., statistic = NULL, at = 0.3, few = FALSE) {
   ask <- function(beyond, expect = "either") {
@@ -224,14 +213,6 @@ test_that("runs of neighbours are flipped or reassigned whole", {
   expect_error(permuted(probes, run_length = "long"), class = "vandro_error_bad_value")
 })
 
-test_that("of pairs the studentized mean and the mean itself are one test", {
-  pairs <- conductance_study()
-  one <- permuted(pairs)
-  two <- permuted(pairs, statistic = "difference")
-  expect_identical(one[c("p", "lower", "upper")], two[c("p", "lower", "upper")])
-  expect_identical(one$statistic, as.data.frame(test_difference(pairs))$statistic)
-})
-
 test_that("what cannot be asked is refused with a reason", {
   refused(
     needs_values = permuted(published_study()), no_spread = permuted(two_groups(c(1, 1), c(2, 2, 2))),
@@ -263,15 +244,6 @@ test_that("complete separation and awkward numbers have an answer", {
     again <- permuted(two_groups(scaled[own], scaled[-own]), statistic = "difference")
     expect_equal(row$p, again$p)
   }
-})
-
-test_that("several outcomes, and other methods beside it, keep their columns", {
-  study <- versus(seedlings, c(height, chlorophyll), substrate, groups = c("compost", "peat"))
-  table <- as.data.frame(quiet(test_difference(study, c("permutation", "welch", "ranks"), seed = 2)))
-  expect_identical(nrow(table), 6L)
-  expect_identical(is.na(table$counted_by), table$method != "permutation")
-  expect_identical(is.na(table$superiority), table$method != "ranks")
-  expect_false(anyNA(table$p_adjusted[table$role == "primary"]))
 })
 
 test_that("printed result, sentences and report name how p was counted", {

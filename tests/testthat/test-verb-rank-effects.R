@@ -47,18 +47,6 @@ test_that("bootstrap limits of every one are reproducible and near the others", 
   expect_true(all(one$lower < one$estimate & one$estimate < one$upper))
 })
 
-test_that("bootstrap limits of superiority hold the true value in about 95 % of studies", {
-  set.seed(61)
-  truth <- stats::pnorm(0.5 / sqrt(2))
-  held <- vapply(1:300, function(i) {
-    study <- two_groups(stats::rnorm(20, 0.5), stats::rnorm(25))
-    row <- effects(study, "superiority", interval = "bootstrap", draws = 999, seed = i)
-    row$lower <= truth && truth <= row$upper
-  }, NA)
-  expect_gt(mean(held), 0.90)
-  expect_lt(mean(held), 0.985)
-})
-
 test_that("ranks need measurements: asked for by name an error, in a set left out and named", {
   for (code in c("superiority", "rank_biserial", "r_rank", "shift")) {
     expect_error(gauge_effect(published_study(), code), class = "vandro_error_needs_values")
@@ -89,11 +77,6 @@ test_that("where all go one way, what can be had is finite and what cannot is ex
   expect_match(format(few), "no finite 95% interval", all = FALSE)
   expect_match(narrate(few), "no finite 95% CI")
   expect_s3_class(autoplot(few), "ggplot")
-})
-
-test_that("words for size are for SD units, not for ranks", {
-  rows <- effects(height_study(), c("d_average", "r_rank"), size_words = c(slight = 0.1), size_source = "own", seed = 1)
-  expect_identical(is.na(rows$size_word), c(FALSE, TRUE))
 })
 
 test_that("the printed effect sizes are as they were looked at", {

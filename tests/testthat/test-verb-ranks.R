@@ -21,21 +21,6 @@ test_that("ranks answer with U of both orders, critical limits, shift and superi
   expect_lt(row$statistic, row$critical_low)
 })
 
-test_that("turning the groups round turns every sign and both limits", {
-  there <- tidy_row(damage_study(), "ranks", expect = "lower")
-  back <- tidy_row(damage_study(c("peat", "compost")), "ranks", expect = "higher")
-  expect_identical(there$p, back$p)
-  expect_identical(there$estimate, -back$estimate)
-  expect_identical(there$z, -back$z)
-  expect_identical(there$at_most, -back$at_least)
-  expect_identical(c(there$lower, there$upper), -c(back$upper, back$lower))
-  expect_identical(there$critical_low, 1680 - back$critical_high)
-  relative <- lapply(list(damage_study(), damage_study(c("peat", "compost"))), tidy_row, method = "relative")
-  expect_equal(relative[[1]]$estimate, 1 - relative[[2]]$estimate)
-  expect_equal(relative[[1]]$statistic, -relative[[2]]$statistic)
-  expect_equal(relative[[1]]$lower, 1 - relative[[2]]$upper)
-})
-
 test_that("the null value at the border of the interval is named as open", {
   row <- tidy_row(damage_study(), "ranks")
   expect_identical(row$upper, 0)
@@ -135,17 +120,6 @@ test_that("published numbers, the other design and idle options are refused", {
   expect_error(test_difference(conductance_study(), "signed_ranks", zeros = "split"), class = "vandro_error_bad_value")
 })
 
-test_that("several methods stand side by side, and several outcomes are adjusted", {
-  answer <- test_difference(height_study(), c("welch", "ranks"))
-  expect_identical(answer$table$role, c("primary", "beside"))
-  expect_missing(answer$table$superiority[[1]])
-  text <- paste(format(answer), collapse = " ")
-  expect_match(text, "Beside      Mann-Whitney U = 452")
-  study <- versus(seedlings, c(height, dry_mass), substrate, groups = c("compost", "peat"))
-  two <- test_difference(study, "ranks")
-  expect_identical(two$table$p_adjusted, core_adjust_p(two$table$p, "holm"))
-})
-
 test_that("nothing in the words takes the test for one of medians", {
   texts <- c(
     format(test_difference(damage_study(), c("ranks", "relative"))),
@@ -191,15 +165,4 @@ test_that("complete separation is flagged", {
   )
   up <- versus_paired(first = 11:17, second = c(1, 3, 2, 5, 4, 8, 1))
   expect_match(format(test_difference(up, "signed_ranks")), "every change is above 0", all = FALSE)
-})
-
-test_that("a method beside the declared one that has no result says why in print", {
-  data <- data.frame(
-    height = c(1, 4, 2, 5, 3, 7), mass = c(1, NA, NA, 5, 3, 7), substrate = rep(c("compost", "peat"), each = 3)
-  )
-  study <- versus(data, c(height, mass), substrate, groups = c("compost", "peat"))
-  answer <- suppressWarnings(test_difference(study, c("ranks", "relative")))
-  expect_identical(is.na(answer$table$p), c(FALSE, FALSE, FALSE, TRUE))
-  printed <- paste(capture.output(print(answer)), collapse = " ")
-  expect_match(printed, "Brunner-Munzel: no result, \"mass\" has too few values")
 })

@@ -113,15 +113,6 @@ test_that("seeds fix what is drawn, and are kept", {
   expect_null(rehearse_study(world, n = 12)$settings$seed)
 })
 
-test_that("assurance stands beside power, by formula and by simulation alike", {
-  world <- stem_world(1, sd = 2, difference_sd = 0.8)
-  exact <- rehearse_study(world, n = 30)$table
-  expect_lt(abs(exact$assurance - exact$power), 0.2)
-  drawn <- rehearse_study(world, n = 30, simulate = TRUE, draws = 20000, seed = 4)$table
-  expect_lt(abs(drawn$assurance - exact$assurance), 0.015)
-  expect_true(drawn$power_low < exact$power && exact$power < drawn$power_high)
-})
-
 test_that("what cannot be asked is refused with the reason", {
   world <- stem_world(2, sd = 3)
   height <- height_study()
