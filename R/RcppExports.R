@@ -21,6 +21,18 @@ native_normal_band <- function(n, places, level, draws, seed) {
     .Call(`_vandro_native_normal_band`, n, places, level, draws, seed)
 }
 
+native_file_kind <- function(path) {
+    .Call(`_vandro_native_file_kind`, path)
+}
+
+native_file_key <- function(path) {
+    .Call(`_vandro_native_file_key`, path)
+}
+
+native_put_out <- function(bytes) {
+    .Call(`_vandro_native_put_out`, bytes)
+}
+
 native_group_moments <- function(values, codes, first, second) {
     .Call(`_vandro_native_group_moments`, values, codes, first, second)
 }

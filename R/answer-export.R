@@ -27,7 +27,7 @@
 #' @export
 export_answer <- function(x, file = NULL, format = NULL, ..., overwrite = FALSE) {
   check_supplied(x)
-  rlang::check_dots_empty()
+  refuse_more(...)
   check_answer(x)
   check_flag(overwrite)
   check_text(file)
@@ -67,7 +67,7 @@ table_csv <- function(table) {
 csv_quote <- function(x) {
   x <- as.character(x)
   # What a spreadsheet would run as a formula is text to it with an apostrophe in front.
-  runs <- grepl("^[-=+@]", x) & !grepl("^[-+]?[0-9.]+([eE][-+]?[0-9]+)?$", x)
+  runs <- grepl("^[\t\r\n ]*[-=+@]", x) & !grepl("^[-+]?[0-9.]+([eE][-+]?[0-9]+)?$", x)
   x[runs] <- paste0("'", x[runs])
   needs <- grepl("[\",\r\n]|^\\s|\\s$", x)
   x[needs] <- paste0("\"", gsub("\"", "\"\"", x[needs], fixed = TRUE), "\"")

@@ -18,6 +18,38 @@ new_answer <- function(kind, table, study, settings, detail = list()) {
   answer
 }
 
+# An answer with another table, for the verbs themselves.
+with_table <- function(answer, table) {
+  kind <- class(answer)
+  answer <- unclass(answer)
+  answer$table <- table
+  structure(answer, class = kind)
+}
+
+#' @export
+`$<-.vandro_answer` <- function(x, name, value) {
+  if (identical(name, "table")) abort_table_fixed()
+  NextMethod()
+}
+
+#' @export
+`[[<-.vandro_answer` <- function(x, i, value) {
+  if (identical(i, "table")) abort_table_fixed()
+  NextMethod()
+}
+
+# Its sentences, figures and reports would speak of rows that are no longer there.
+abort_table_fixed <- function() {
+  abort_vandro(
+    c(
+      "The table of an answer cannot be changed.",
+      "i" = "To filter or sort it, take a data frame: {.code table <- as.data.frame(answer)}."
+    ),
+    "answer_fixed",
+    call = NULL
+  )
+}
+
 # Rows of one outcome; of a difference those of the declared method, or those beside it.
 outcome_rows <- function(answer, outcome, role = NULL) {
   rows <- answer$table[is_row_of(answer$table, outcome), ]

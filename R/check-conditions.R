@@ -4,6 +4,8 @@
 # `.envir`; text that comes from the user stands in braces there, never in the template itself.
 abort_vandro <- function(message, class, ..., call = rlang::caller_env(),
                          .envir = parent.frame()) {
+  session <- usual_printing()
+  on.exit(options(session))
   cli::cli_abort(
     message,
     class = c(paste0("vandro_error_", class), "vandro_error"), ...,
@@ -11,7 +13,12 @@ abort_vandro <- function(message, class, ..., call = rlang::caller_env(),
   )
 }
 
+# Numbers in what is said look alike, whatever the session's options for printing are. Returns these.
+usual_printing <- function() options(OutDec = ".", scipen = 0, digits = 7)
+
 warn_vandro <- function(message, class, ..., .envir = parent.frame()) {
+  session <- usual_printing()
+  on.exit(options(session))
   cli::cli_warn(
     message,
     class = c(paste0("vandro_warning_", class), "vandro_warning"), ..., .envir = .envir
@@ -19,6 +26,8 @@ warn_vandro <- function(message, class, ..., .envir = parent.frame()) {
 }
 
 inform_vandro <- function(message, class, ..., .envir = parent.frame()) {
+  session <- usual_printing()
+  on.exit(options(session))
   cli::cli_inform(
     message,
     class = c(paste0("vandro_message_", class), "vandro_message"), ..., .envir = .envir

@@ -37,6 +37,16 @@ check_data_frame <- function(data, call = rlang::caller_env()) {
   invisible(data)
 }
 
+# A data.table can be changed in place after a study was declared on it: its columns are copied.
+own_data <- function(data) {
+  if (!inherits(data, "data.table")) return(data)
+  kept <- attributes(data)[c("names", "row.names", "vandro_read")]
+  attributes(data) <- NULL
+  data <- lapply(data, rlang::duplicate, shallow = FALSE)
+  attributes(data) <- c(kept[lengths(kept) > 0], class = "data.frame")
+  data
+}
+
 check_names_text <- function(names, call) {
   odd <- not_text(names)
   if (length(odd) == 0) return(invisible())
@@ -61,8 +71,42 @@ check_column_exists <- function(name, data, arg, call = rlang::caller_env()) {
   )
 }
 
+# Text in a known encoding, not a string of bytes.
+is_text <- function(x) validEnc(x) & Encoding(x) != "bytes"
+
 # Bytes that are no text in their encoding, as they can be shown.
-not_text <- function(x) encodeString(x[!validEnc(x)], quote = "\"")
+not_text <- function(x) encodeString(x[!is_text(x)], quote = "\"")
+
+# The same in every language of the session.
+sorted_text <- function(x) sort(as_utf8(x), method = "radix")
+
+# Where the session's own encoding is none, text that is typed there is taken to be UTF-8.
+as_utf8 <- function(x) {
+  if (!l10n_info()[["UTF-8"]] && !l10n_info()[["Latin-1"]]) {
+    typed <- Encoding(x) == "unknown" & validUTF8(x)
+    Encoding(x[typed]) <- "UTF-8"
+  }
+  enc2utf8(x)
+}
+
+# A name of a file as its system has it: there it is its bytes.
+file_name <- function(file) {
+  if (!l10n_info()[["UTF-8"]] && !l10n_info()[["Latin-1"]]) Encoding(file) <- "unknown"
+  file
+}
+
+# Characters that no printed page, figure or file of ours can hold are written as their code.
+printable <- function(x) {
+  x <- as_utf8(x)
+  odd <- grepl("[\\x01-\\x08\\x0b\\x0c\\x0e-\\x1f\\x7f]", x, perl = TRUE) | grepl("[\ufffe\uffff]", x)
+  x[odd] <- vapply(strsplit(x[odd], ""), function(character) {
+    code <- vapply(character, utf8ToInt, 0L)
+    bad <- (code < 32 & !code %in% c(9, 10, 13)) | code %in% c(127, 65534, 65535)
+    character[bad] <- sprintf("<U+%04X>", code[bad])
+    paste(character, collapse = "")
+  }, "")
+  x
+}
 
 # Such bytes can be neither printed nor compared.
 check_bytes <- function(x, name, call = rlang::caller_env(), hint = NULL) {
@@ -87,7 +131,7 @@ text_number <- function(x) {
 
 # The outcome as a plain integer or double vector, without a copy where that is possible.
 check_outcome <- function(x, name, call = rlang::caller_env()) {
-  if (is.character(x)) abort_text_outcome(x, name, call)
+  if (is.character(x)) return(if (is_digits(x)) as.numeric(x) else abort_text_outcome(x, name, call))
   plain <- is.numeric(x) && is.null(dim(x)) && !inherits(x, c("integer64", "Date", "POSIXct"))
   if (plain) return(if (is.object(x)) as.vector(unclass(x)) else x)
   if (inherits(x, "difftime")) return(as.double(x))
@@ -102,6 +146,41 @@ check_outcome <- function(x, name, call = rlang::caller_env()) {
     c("Outcome {.val {name}} must be numeric.", "x" = "It is of type {.cls {kind}}.", "i" = hint),
     "not_numeric",
     column = name, call = call
+  )
+}
+
+# Digits only: codes of a file whose leading zeros, or whose places beyond those of a double, were kept as text.
+is_digits <- function(x) {
+  known <- x[!is.na(x)]
+  length(known) > 0 && all(grepl("^[-+]?[0-9]+$", known)) && any(grepl("^[-+]?0[0-9]|[0-9]{16}", known))
+}
+
+# The unit that a column carries itself, or NULL.
+column_unit <- function(x) {
+  if (inherits(x, "difftime")) return(units(x))
+  if (!inherits(x, "units")) return(NULL)
+  written <- attr(x, "units", exact = TRUE)
+  parts <- vapply(unclass(written)[c("numerator", "denominator")], paste, "", collapse = "*")
+  if (nzchar(parts[[2]])) paste(parts, collapse = "/") else parts[[1]]
+}
+
+# Two columns in one unit: durations are converted to that of the first one, other units must agree.
+in_one_unit <- function(columns, names, call) {
+  unit <- lapply(columns, column_unit)
+  if (identical(unit[[1]], unit[[2]])) return(columns)
+  if (all(vapply(columns, inherits, NA, "difftime"))) {
+    units(columns[[2]]) <- unit[[1]]
+    return(columns)
+  }
+  told <- vapply(unit, function(one) if (is.null(one)) "no unit" else one, "")
+  abort_vandro(
+    c(
+      "Columns {.val {names}} must have the same unit.",
+      "x" = "{.val {names[[1]]}} has {told[[1]]}, {.val {names[[2]]}} has {told[[2]]}.",
+      "i" = "Convert one of them first."
+    ),
+    "units_differ",
+    columns = names, call = call
   )
 }
 
@@ -121,14 +200,10 @@ abort_text_outcome <- function(x, name, call) {
   }
   row <- bad[[1]]
   value <- x[[row]]
-  comma <- grepl("^\\s*[-+]?[0-9]+,[0-9]+\\s*$", value)
   words <- utils::head(unique(x[bad]), 3)
   written <- paste("missing =", paste(deparse(words), collapse = ""))
-  hint <- if (comma) {
-    "It looks like a decimal comma: read the file with {.code decimal = \",\"}."
-  } else {
+  hint <- marks_hint(x[bad], x) %||%
     "Correct the value or, if it stands for a missing one, declare it: {.code {written}}."
-  }
   abort_vandro(
     c(
       "Outcome {.val {name}} must be numeric.",
@@ -141,11 +216,46 @@ abort_text_outcome <- function(x, name, call) {
   )
 }
 
+# What to say to the reader of a file where numbers are written with other marks: a template of cli, or NULL.
+marks_hint <- function(bad, all) {
+  written <- trimws(all[!is.na(all)])
+  if (!any(grepl("^[-+]?[0-9]+([., '][0-9]+)+$", trimws(bad)))) return(NULL)
+  with <- function(mark) written[grepl(mark, written, fixed = TRUE) & grepl("^[-+]?[0-9][0-9., ']*$", written)]
+  in_threes <- function(mark) {
+    own <- with(mark)
+    length(own) > 0 && all(grepl(sprintf("^[-+]?[0-9]{1,3}([%s][0-9]{3})+($|[^0-9%s])", mark, mark), own))
+  }
+  for (mark in c("'", " ")) {
+    if (in_threes(mark)) return(read_with(if (length(with(","))) ",", mark))
+  }
+  comma <- with(",")
+  point <- with(".")
+  if (length(comma) == 0) return(if (in_threes(".")) read_with(",", "."))
+  if (length(point) == 0) {
+    if (!in_threes(",")) return(read_with(",", NULL))
+    return(paste0(
+      "If the comma marks thousands, read the file with {.code thousands = \",\"}; if it marks decimals, ",
+      "with {.code decimal = \",\"}."
+    ))
+  }
+  if (in_threes(".") && !in_threes(",")) return(read_with(",", "."))
+  if (in_threes(",") && !in_threes(".")) return(read_with(NULL, ","))
+  paste0(
+    "It has both points and commas. Read the file with {.code thousands = \",\"}, or with ",
+    "{.code decimal = \",\", thousands = \".\"}."
+  )
+}
+
+read_with <- function(decimal, thousands) {
+  marks <- c(decimal = decimal, thousands = thousands)
+  sprintf("Read the file with {.code %s}.", paste(sprintf("%s = \"%s\"", names(marks), marks), collapse = ", "))
+}
+
 check_no_infinite <- function(values, used, name, call = rlang::caller_env()) {
   at <- which(is.infinite(values) & used)
   if (length(at) == 0) return(invisible())
   row <- at[[1]]
-  value <- format(values[[row]])
+  value <- format_plain(values[[row]])
   abort_vandro(
     c(
       "Outcome {.val {name}} must be finite.",

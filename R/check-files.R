@@ -1,8 +1,21 @@
-# Files are written whole or not at all, and never over another one unasked.
+# Files are written whole or not at all, never over another one unasked, and never over what was read.
+
+# What this session knows of files: those it has read, and those that must not be there when they are written.
+known_files <- new.env(parent = emptyenv())
+known_files$read <- character()
+known_files$new <- character()
+
+# A file that was read is raw data: nothing is ever written over it.
+note_input <- function(file) known_files$read <- unique(c(known_files$read, file_key(file)))
+
+file_key <- function(file) {
+  key <- native_file_key(enc2native(file))
+  if (nzchar(key)) key else normalizePath(file, mustWork = FALSE)
+}
 
 check_output_path <- function(file, overwrite, arg = rlang::caller_arg(file),
                               call = rlang::caller_env()) {
-  file <- check_text(file, arg = arg, call = call, null = FALSE)
+  file <- file_name(check_text(file, arg = arg, call = call, null = FALSE))
   folder <- dirname(file)
   if (!nzchar(file) || dir.exists(file)) {
     abort_vandro(
@@ -21,29 +34,70 @@ check_output_path <- function(file, overwrite, arg = rlang::caller_arg(file),
       file = file, call = call
     )
   }
-  if (file.exists(file) && !overwrite) {
+  if (native_file_kind(enc2native(file)) == "other") {
     abort_vandro(
       c(
-        "{.file {file}} exists already and was left as it is.",
-        "i" = "Choose another name, or say {.code overwrite = TRUE} (command line: {.code --force})."
+        "{.arg {arg}} must name an ordinary file.", "x" = "{.file {file}} is a device or a pipe.",
+        "i" = "At the command line, results without {.code --output} go to standard output."
       ),
-      "file_exists",
+      "output",
       file = file, call = call
     )
   }
+  if (file.exists(file) && !overwrite) abort_file_exists(file, call)
+  if (file.exists(file) && file_key(file) %in% known_files$read) {
+    abort_vandro(
+      c(
+        "{.file {file}} was read in this session and was left as it is.",
+        "i" = "Choose another name for {.arg {arg}}: data that were read are never written over."
+      ),
+      "file_is_input",
+      file = file, call = call
+    )
+  }
+  known_files$new <- (if (overwrite) setdiff else union)(known_files$new, file_place(file))
   file
+}
+
+abort_file_exists <- function(file, call) {
+  abort_vandro(
+    c(
+      "{.file {file}} exists already and was left as it is.",
+      "i" = "Choose another name, or say {.code overwrite = TRUE} (command line: {.code --force})."
+    ),
+    "file_exists",
+    file = file, call = call
+  )
+}
+
+# The place of a file that may not be there yet.
+file_place <- function(file) file.path(normalizePath(dirname(file), mustWork = FALSE), basename(file))
+
+# Where a link leads: what is written goes there, and the link stays.
+link_target <- function(file) {
+  for (step in 1:40) {
+    to <- Sys.readlink(file)
+    if (is.na(to) || !nzchar(to)) return(file)
+    file <- if (startsWith(to, "/")) to else file.path(dirname(file), to)
+  }
+  stop("the name is a link that leads nowhere")
 }
 
 # `write` gets the path of a file beside the final one; only when it has succeeded is that renamed.
 write_whole <- function(file, write, call = rlang::caller_env()) {
-  extension <- sub("^.*([.][^./\\\\]*)$", "\\1", basename(file))
-  draft <- tempfile(".vandro-", dirname(file), fileext = extension)
+  new <- file_place(file)
+  on.exit(known_files$new <- setdiff(known_files$new, new), add = TRUE)
+  draft <- NULL
   on.exit(unlink(draft), add = TRUE)
   rlang::try_fetch(
     {
+      target <- link_target(file)
+      ending <- regmatches(basename(target), regexpr("[.][A-Za-z0-9]+$", basename(target)))
+      draft <- draft_name(dirname(target), c(ending, "")[[1]])
       write(draft)
-      if (!file.rename(draft, file)) stop("the file could not be renamed")
+      put_in_place(draft, target, !new %in% known_files$new)
     },
+    vandro_file_appeared = function(e) abort_file_exists(file, call),
     error = function(parent) {
       abort_vandro(
         c("{.file {file}} could not be written; nothing was changed."),
@@ -55,6 +109,38 @@ write_whole <- function(file, write, call = rlang::caller_env()) {
   invisible(file)
 }
 
+# A file that is replaced keeps its permissions. One that has come into being since the name was checked is not
+# replaced: a link cannot be made where there is a file, however late that came.
+put_in_place <- function(draft, target, replace) {
+  if (replace) {
+    if (file.exists(target)) Sys.chmod(draft, file.info(target)$mode, use_umask = FALSE)
+  } else {
+    if (suppressWarnings(file.link(draft, target))) return(invisible())
+    if (file.exists(target)) rlang::abort("The file has appeared.", "vandro_file_appeared")
+  }
+  if (!file.rename(draft, target)) stop("the file could not be renamed")
+}
+
+# Drafts carry the machine and process that write them, by which the next run knows those that were left behind.
+draft_name <- function(folder, extension = "") {
+  clear_drafts(folder)
+  tempfile(sprintf("%s%d-", draft_stem(), Sys.getpid()), folder, extension)
+}
+
+draft_stem <- function() sprintf(".vandro-%s-", gsub("[^A-Za-z0-9]+", "", Sys.info()[["nodename"]]))
+
+clear_drafts <- function(folder) {
+  pattern <- sprintf("^%s([0-9]+)-[0-9a-f]+([.][A-Za-z0-9]+)?$", gsub(".", "[.]", draft_stem(), fixed = TRUE))
+  found <- list.files(folder, pattern, all.files = TRUE)
+  for (name in found) {
+    if (!is_running(as.integer(sub(pattern, "\\1", name)))) unlink(file.path(folder, name), recursive = TRUE)
+  }
+}
+
+is_running <- function(pid) {
+  isTRUE(pid == Sys.getpid()) || dir.exists(file.path("/proc", pid)) || isTRUE(suppressWarnings(tools::pskill(pid, 0)))
+}
+
 # Graphics devices do not tell when a disk is full; the end of the file does.
 stop_unfinished <- function(file, kind) {
   end <- readBin(file, "raw", file.size(file))
@@ -64,26 +150,29 @@ stop_unfinished <- function(file, kind) {
   }
 }
 
-# A folder that is made beside the final one and takes its place whole. Whoever is killed between the two renames leaves
-# the old one under a name from which recover_folder() fetches it.
-write_whole_folder <- function(folder, write, call = rlang::caller_env()) {
+# A folder that is made beside the final one and takes its place whole; `check` looks once more at what is replaced.
+# While the two change places a lock beside them keeps others out. It names the old folder, so that the next run can
+# bring that back after one that was killed in between.
+write_whole_folder <- function(folder, write, call = rlang::caller_env(), check = function() NULL) {
   recover_folder(folder)
-  draft <- tempfile(".vandro-", dirname(folder))
+  draft <- NULL
   on.exit(unlink(draft, recursive = TRUE), add = TRUE)
   rlang::try_fetch(
     {
+      draft <- draft_name(dirname(folder))
       dir.create(draft)
       write(draft)
-      aside <- folder_aside(folder)
-      replaces <- file.exists(folder)
-      if (replaces && !file.rename(folder, aside)) stop("the folder that is there could not be moved")
-      if (!file.rename(draft, folder)) {
-        if (replaces) file.rename(aside, folder)
-        stop("the folder could not be renamed")
+      lock <- take_lock(folder)
+      on.exit(unlink(lock, recursive = TRUE), add = TRUE)
+      check()
+      if (!file.exists(folder)) {
+        if (!file.rename(draft, folder)) stop("the folder could not be renamed")
+      } else {
+        change_places(draft, folder, lock)
       }
-      unlink(aside, recursive = TRUE)
     },
     error = function(parent) {
+      if (inherits(parent, "vandro_error_file_exists")) return(rlang::zap())
       abort_vandro(
         c("The folder {.file {folder}} could not be written."), "output",
         file = folder, parent = parent, call = call
@@ -93,13 +182,44 @@ write_whole_folder <- function(folder, write, call = rlang::caller_env()) {
   invisible(folder)
 }
 
-folder_aside <- function(folder) file.path(dirname(folder), paste0(".", basename(folder), "-before"))
+change_places <- function(draft, folder, lock) {
+  aside <- draft_name(dirname(folder))
+  writeLines(basename(aside), file.path(lock, "aside"))
+  if (!file.rename(folder, aside)) stop("the folder that is there could not be moved")
+  if (!file.rename(draft, folder)) {
+    file.rename(aside, folder)
+    stop("the folder could not be renamed")
+  }
+  unlink(aside, recursive = TRUE)
+}
 
+lock_of <- function(folder) file.path(dirname(folder), paste0(".", basename(folder), "-vandro-lock"))
+
+# Only one process at a time can make the folder of the lock.
+take_lock <- function(folder) {
+  lock <- lock_of(folder)
+  for (wait in 1:100) {
+    if (dir.create(lock, showWarnings = FALSE)) {
+      writeLines(c(draft_stem(), Sys.getpid()), file.path(lock, "owner"))
+      return(lock)
+    }
+    recover_folder(folder)
+    Sys.sleep(0.1)
+  }
+  stop(sprintf("another run is writing it: %s is there", basename(lock)))
+}
+
+# After a process that was killed between the two renames the old folder comes back, or goes where the new one is there.
 recover_folder <- function(folder) {
-  aside <- folder_aside(folder)
-  if (!dir.exists(aside)) return(invisible())
-  # Where the new one is in place only the removal of the old one is left to do.
-  if (file.exists(folder)) unlink(aside, recursive = TRUE) else file.rename(aside, folder)
+  lock <- lock_of(folder)
+  owner <- tryCatch(readLines(file.path(lock, "owner")), error = function(e) NULL, warning = function(w) NULL)
+  if (length(owner) != 2 || owner[[1]] != draft_stem() || is_running(as.integer(owner[[2]]))) return(invisible())
+  named <- file.path(lock, "aside")
+  aside <- if (file.exists(named)) file.path(dirname(folder), basename(readLines(named)[[1]]))
+  if (!is.null(aside) && dir.exists(aside)) {
+    if (file.exists(folder)) unlink(aside, recursive = TRUE) else file.rename(aside, folder)
+  }
+  unlink(lock, recursive = TRUE)
   invisible()
 }
 

@@ -3,9 +3,17 @@
 describe_value <- function(x) {
   if (is.null(x)) return("NULL")
   if (length(x) == 1 && is.atomic(x)) {
-    return(if (is.character(x)) encodeString(x, quote = "\"") else as.character(unclass(x)))
+    if (is.character(x)) return(encodeString(x, quote = "\""))
+    return(if (is.double(x)) sprintf("%.15g", unclass(x)) else as.character(unclass(x)))
   }
   sprintf("%s of length %d", class(x)[[1]], length(x))
+}
+
+# Numbers as text, whatever the session's options for printing are.
+format_plain <- function(x, ...) {
+  session <- usual_printing()
+  on.exit(options(session))
+  format(x, ...)
 }
 
 # A date, or text, as text.
@@ -20,6 +28,25 @@ check_supplied <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_e
   abort_vandro(
     c("{.arg {arg}} is needed.", "x" = "It was not given."), "missing_argument",
     arg = arg, call = call
+  )
+}
+
+# What is given beyond the arguments there are.
+refuse_more <- function(..., call = rlang::caller_env()) {
+  if (...length() == 0) return(invisible())
+  given <- ...names()
+  named <- given[!is.na(given) & nzchar(given)]
+  known <- setdiff(names(formals(rlang::caller_fn())), "...")
+  hint <- if (length(named)) suggestion(named[[1]], known, "Arguments are") else "Give arguments by their names."
+  found <- if (length(named)) {
+    cli::format_inline("There is no argument {.arg {named}}.")
+  } else {
+    sprintf("%d value%s without a name %s too many.", ...length(), if (...length() == 1) "" else "s",
+      if (...length() == 1) "is" else "are"
+    )
+  }
+  abort_vandro(c("{found}", "i" = "{hint}"), "unknown_argument",
+    arguments = named, call = call
   )
 }
 
@@ -45,7 +72,7 @@ check_whole <- function(x, low, high, arg = rlang::caller_arg(x), call = rlang::
   x <- check_number(x, low, high, arg = arg, call = call)
   if (x == round(x)) return(x)
   abort_vandro(
-    c("{.arg {arg}} must be a whole number.", "x" = "It is {format(x)}."), "bad_value",
+    c("{.arg {arg}} must be a whole number.", "x" = "It is {format_plain(x)}."), "bad_value",
     arg = arg, value = x, call = call
   )
 }
@@ -87,7 +114,7 @@ check_choice <- function(x, choices, arg = rlang::caller_arg(x), call = rlang::c
 check_text <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env(), null = TRUE) {
   if (null && is.null(x)) return(NULL)
   single <- is.character(x) && length(x) == 1 && !is.na(x)
-  if (single && validEnc(x)) return(enc2utf8(x))
+  if (single && is_text(x)) return(printable(x))
   found <- describe_value(x)
   abort_vandro(
     c(
@@ -130,10 +157,10 @@ check_pair <- function(x, low = -Inf, open = FALSE, whole = FALSE, groups,
   off[is.na(off)] <- TRUE
   if (!any(off)) return(x)
   at <- which(off)[[1]]
-  found <- format(x[[at]])
+  found <- format_plain(x[[at]])
   group <- groups[[at]]
   kind <- if (whole) "a whole number" else "a number"
-  limit <- if (is.finite(low)) sprintf(if (open) " above %s" else " of at least %s", low) else ""
+  limit <- if (is.finite(low)) sprintf(if (open) " above %s" else " of at least %s", format_plain(low)) else ""
   abort_vandro(
     c(
       "{.arg {arg}} must be {kind}{limit} for both groups.",

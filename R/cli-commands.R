@@ -228,7 +228,7 @@ cli_plot_file <- function(parsed) {
     } else {
       cli_figure(cli_study(parsed), view, options, look)
     },
-    rlib_error_dots_nonempty = function(e) {
+    vandro_error_unknown_argument = function(e) {
       abort_usage("This figure has no two colours to choose: leave out {.code --palette}.", option = "palette")
     }
   )

@@ -18,7 +18,7 @@ cli_demo <- function(parsed) {
   }
   data <- vapply(c("seedlings.csv", "root_damage.csv", "leaching.csv", "moisture.csv"), demo_data, "", folder)
   written <- unlist(lapply(demo_commands(data, folder), demo_step))
-  writeLines(c("", "Files written:", paste0("  ", c(data, written))))
+  put_out(c("", "Files written:", paste0("  ", c(data, written))))
   invisible(written)
 }
 
@@ -74,7 +74,7 @@ demo_commands <- function(data, folder) {
 demo_step <- function(args) {
   plain <- grepl("^[-A-Za-z0-9_.,=/]+$", args)
   typed <- ifelse(plain, args, encodeString(args, quote = "\""))
-  writeLines(c("", paste("$ vandro", paste(typed, collapse = " "))))
+  put_out(c("", paste("$ vandro", paste(typed, collapse = " "))))
   cli_dispatch(args)
   at <- match("--output", args)
   if (!is.na(at)) args[[at + 1]]

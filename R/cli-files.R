@@ -88,10 +88,10 @@ cli_tell <- function(parsed, ask) {
 told_answers <- function(found, kind, digits) {
   if (is.null(names(found))) {
     answer <- found[[1]]
-    return(if (kind == "text") format(answer, digits = digits, width = 80) else export_answer(answer, format = kind))
+    return(if (kind == "text") format(answer, digits = digits, width = cli_width()) else export_answer(answer, format = kind))
   }
   switch(kind,
-    text = told_files(lapply(found, format, digits = digits, width = 80)),
+    text = told_files(lapply(found, format, digits = digits, width = cli_width())),
     json = answers_json(found),
     csv = table_csv(by_file(found))
   )
@@ -110,7 +110,7 @@ told_files <- function(texts) {
 
 cli_emit <- function(lines, options) {
   if (is.null(options$output)) {
-    writeLines(enc2utf8(lines), useBytes = TRUE)
+    put_out(lines)
     return(character())
   }
   file <- check_output_path(options$output, options$force, arg = "--output", call = NULL)
@@ -134,16 +134,6 @@ cli_read <- function(file, options, as_written = FALSE, quiet = TRUE) {
     decimal = decimal, thousands = options$thousands, encoding = encoding, sheet = sheet, as_written = as_written,
     quiet = quiet
   )
-}
-
-save_stream <- function(input, file) {
-  output <- base::file(file, "wb")
-  on.exit(close(output))
-  repeat {
-    bytes <- readBin(input, "raw", 2^20)
-    if (length(bytes) == 0) break
-    writeBin(bytes, output)
-  }
 }
 
 # What is in a file, one row per column.

@@ -62,6 +62,8 @@ vandro_command <- function(args = commandArgs(trailingOnly = TRUE)) {
       )
       0L
     },
+    # Whoever reads the results has seen enough, as `head` does.
+    vandro_reader_gone = function(e) 141L,
     vandro_error_usage = function(e) cli_complain(e, 2L, command = args[1]),
     error = function(e) cli_complain(e, 1L, command = args[1]),
     interrupt = function(e) {
@@ -70,6 +72,24 @@ vandro_command <- function(args = commandArgs(trailingOnly = TRUE)) {
     }
   )
   invisible(status)
+}
+
+# Results to standard output. R does not tell when they do not arrive, because a disk is full or nobody listens.
+put_out <- function(lines) {
+  lines <- enc2utf8(lines)
+  if (sink.number() > 0 || interactive()) return(invisible(writeLines(lines, useBytes = TRUE)))
+  flush(stdout())
+  why <- native_put_out(unlist(lapply(lines, function(line) c(charToRaw(line), as.raw(10L)))) %||% raw())
+  if (why == "pipe") rlang::abort("Nobody reads the results.", "vandro_reader_gone")
+  if (nzchar(why)) {
+    abort_vandro(c("The results could not be written to standard output.", "x" = "The system says: {why}."), "output")
+  }
+}
+
+# As wide as the terminal says it is.
+cli_width <- function() {
+  columns <- suppressWarnings(as.integer(Sys.getenv("COLUMNS")))
+  if (is.na(columns)) 80 else min(max(columns, 40), 200)
 }
 
 # The message without the R call it came from: at a command line there was none. Of several files `file` names the one.
@@ -108,12 +128,13 @@ own_message <- function(e) {
 cli_dispatch <- function(args) {
   if (length(args) == 0 || args[[1]] %in% c("help", "--help", "-h")) {
     if (length(args) > 2) abort_usage("{.code vandro help} takes one COMMAND.")
-    return(writeLines(cli_help(if (length(args) > 1) args[[2]])))
+    return(put_out(cli_help(if (length(args) > 1) args[[2]])))
   }
-  if (args[[1]] == "--version") return(writeLines(paste("vandro", utils::packageVersion("vandro"))))
+  if (args[[1]] == "--version") return(put_out(paste("vandro", utils::packageVersion("vandro"))))
   command <- check_command(args[[1]])
-  if (any(args[-1] %in% c("--help", "-h"))) return(writeLines(cli_help(command)))
+  if (any(args[-1] %in% c("--help", "-h"))) return(put_out(cli_help(command)))
   parsed <- cli_parse(command, args[-1])
+  if (length(parsed$files) == 1) parsed$options <- name_output(parsed$options, parsed$files)
   # A plan names its conventions; every other command follows them.
   if (!is.null(parsed$options$conventions) && command != "plan") {
     parsed$options$house <- read_conventions(parsed$options$conventions)

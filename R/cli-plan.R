@@ -66,11 +66,11 @@ cli_run <- function(parsed) {
   })
   if (length(found)) {
     one <- is.null(names(found))
-    writeLines(enc2utf8(switch(kind,
-      text = if (one) format(found[[1]], width = 80) else told_files(lapply(found, format, width = 80)),
+    put_out(switch(kind,
+      text = if (one) format(found[[1]], width = cli_width()) else told_files(lapply(found, format, width = cli_width())),
       json = run_json(found[[1]]),
       csv = table_csv(if (one) as.data.frame(found[[1]]) else by_file(found))
-    )), useBytes = TRUE)
+    ))
   }
   cli_finish(found)
 }
@@ -92,8 +92,8 @@ cli_instead <- function(options) {
 
 cli_check_plans <- function(parsed) {
   found <- cli_each(parsed, function(p) read_plan(p$files))
-  lines <- if (is.null(names(found))) format(found[[1]], width = 80) else told_files(lapply(found, format, width = 80))
-  writeLines(enc2utf8(lines), useBytes = TRUE)
+  lines <- if (is.null(names(found))) format(found[[1]], width = cli_width()) else told_files(lapply(found, format, width = cli_width()))
+  put_out(lines)
   cli_finish(found)
 }
 
@@ -104,7 +104,7 @@ cli_compare <- function(parsed) {
   kind <- cli_format(parsed$options)
   compared <- compare_runs(parsed$files[[1]], parsed$files[[2]])
   cli_emit(switch(kind,
-    text = format(compared, width = 80),
+    text = format(compared, width = cli_width()),
     json = table_json(as.data.frame(compared), "differences"),
     csv = table_csv(as.data.frame(compared))
   ), parsed$options)

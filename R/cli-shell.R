@@ -35,7 +35,7 @@ completion_lines <- function() {
     paste0("--", vapply(cli_spec_of(command), `[[`, "", "name"), collapse = " ")
   }, "")
   values <- option_values()
-  values <- values[order(names(values))]
+  values <- values[sorted_text(names(values))]
   c(
     "# Completion of the command vandro for bash, made by `vandro completion`.",
     "_vandro() {", "  local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD-1]} options=",

@@ -20,10 +20,10 @@ cli_narrate <- function(parsed) {
   if (kind == "json") {
     cli_emit(sentences_json(found), options)
   } else if (is.null(options$output) && !is.null(names(found))) {
-    cli_emit(told_files(lapply(found, format, width = 80)), options)
+    cli_emit(told_files(lapply(found, format, width = cli_width())), options)
   } else {
     files <- names(found) %||% ""
-    for (i in seq_along(found)) cli_emit(format(found[[i]], width = 80), name_output(options, files[[i]]))
+    for (i in seq_along(found)) cli_emit(format(found[[i]], width = cli_width()), name_output(options, files[[i]]))
   }
   cli_finish(found)
 }
@@ -71,11 +71,11 @@ cli_table <- function(parsed) {
   found <- cli_each(parsed, cli_table_file)
   if (is.null(options$output) && length(found)) {
     numbers <- if (is.null(names(found))) as.data.frame(found[[1]]) else by_file(found)
-    writeLines(enc2utf8(switch(kind,
+    put_out(switch(kind,
       csv = table_csv(numbers),
       json = table_json(numbers, "results"),
-      if (is.null(names(found))) format(found[[1]], width = 80) else told_files(lapply(found, format, width = 80))
-    )), useBytes = TRUE)
+      if (is.null(names(found))) format(found[[1]], width = cli_width()) else told_files(lapply(found, format, width = cli_width()))
+    ))
   }
   cli_finish(found)
 }

@@ -15,8 +15,11 @@ core_summary_moments <- function(n, mean, sd) {
   )
 }
 
-# `s`: sums of one sample, or vectors of the sums of many.
-core_finish_moments <- function(s) {
+# `s`: sums of one sample, or vectors of the sums of many. `size`: of the numbers whose rounding the values carry.
+core_finish_moments <- function(s, size = pmax(abs(s$min), abs(s$max))) {
+  # Values that lie within rounding of each other are one value: their deviations are dust.
+  dust <- which(s$n > 1 & s$max - s$min <= 8 * .Machine$double.eps * size)
+  s$m2[dust] <- s$m3[dust] <- s$m4[dust] <- 0
   rest <- s$mean / s$scale
   unknown <- s$n == 0
   sd <- rep(NA_real_, length(s$n))
@@ -89,10 +92,11 @@ core_counted_moments <- function(values, counts, codes, first, second) {
 # stayed the same.
 core_pair_moments <- function(first, second) {
   sums <- native_pair_moments(first, second)
+  # Changes carry the rounding of both halves.
+  size <- max(abs(c(sums$first$min, sums$first$max, sums$second$min, sums$second$max)))
   list(
     moments = list(
-      core_finish_moments(sums$first), core_finish_moments(sums$second),
-      core_finish_moments(sums$change)
+      core_finish_moments(sums$first), core_finish_moments(sums$second), core_finish_moments(sums$change, size)
     ),
     r = core_correlation(sums$cross, sums$first$m2, sums$second$m2),
     up = sums$up, down = sums$down, same = sums$same,

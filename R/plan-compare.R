@@ -20,7 +20,7 @@
 compare_runs <- function(first, second, ...) {
   check_supplied(first)
   check_supplied(second)
-  rlang::check_dots_empty()
+  refuse_more(...)
   first <- run_results(first)
   second <- run_results(second)
   table <- rbind(

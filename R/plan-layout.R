@@ -263,7 +263,7 @@ read_entries <- function(value, path, source, read) {
   key <- path[[length(path)]]
   if (!is_mapping(value)) abort_type(value, path, source, "entries, each with a name of its own")
   lapply(stats::setNames(nm = names(value)), function(name) {
-    if (!grepl("^[[:alnum:]][[:alnum:]_-]{0,59}$", name)) {
+    if (!grepl("^[\\p{L}\\p{N}][\\p{L}\\p{N}_-]{0,59}$", enc2utf8(name), perl = TRUE)) {
       abort_plan(source, c(path, name), c(
         "names under {.val {key}} become names of files.",
         "x" = "{.val {name}} holds other signs than letters, digits,

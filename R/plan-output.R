@@ -28,6 +28,7 @@ plan_outputs <- function(plan) {
 check_run_folder <- function(folder, overwrite, call = rlang::caller_env()) {
   folder <- check_text(folder, arg = "output", call = call, null = FALSE)
   folder <- sub("(?<=.)/+$", "", folder, perl = TRUE)
+  if (dir.exists(folder)) folder <- normalizePath(folder)
   recover_folder(folder)
   if (file.exists(folder) && !dir.exists(folder)) {
     abort_vandro(
@@ -50,9 +51,12 @@ check_run_folder <- function(folder, overwrite, call = rlang::caller_env()) {
 
 # What is there already stays, but for an earlier run that may be written over.
 refuse_held_files <- function(folder, overwrite, call) {
-  held <- list.files(folder, all.files = TRUE, recursive = TRUE, no.. = TRUE)
-  if (length(held) == 0) return(invisible())
-  foreign <- setdiff(held, files_of_run(folder))
+  top <- list.files(folder, all.files = TRUE, no.. = TRUE)
+  if (length(top) == 0) return(invisible())
+  own <- files_of_run(folder)
+  foreign <- setdiff(top, sub("/.*", "", own))
+  # The folders within are looked through only where a run has made all of them.
+  if (length(foreign) == 0) foreign <- setdiff(list.files(folder, all.files = TRUE, recursive = TRUE, no.. = TRUE), own)
   if (length(foreign)) {
     abort_vandro(
       c(
@@ -85,7 +89,7 @@ files_of_run <- function(folder) {
 }
 
 # Writes everything into a folder beside `output`, which then takes its place.
-write_run <- function(run, output, outputs, tell) {
+write_run <- function(run, output, outputs, tell, overwrite, call = rlang::caller_env()) {
   tell(basename(output), "report, tables, figures")
   written <- character()
   write_whole_folder(output, function(draft) {
@@ -97,9 +101,9 @@ write_run <- function(run, output, outputs, tell) {
     write_whole_text(file.path(draft, "record.txt"), record_lines(run))
     write_whole_text(file.path(draft, "runs.csv"), table_csv(run$runs))
     if (!file.copy(run$plan$file, file.path(draft, "plan.yaml"))) check_readable(run$plan$file)
-    written <<- sort(c(list.files(draft, recursive = TRUE), "results.json"), method = "radix")
+    written <<- sorted_text(c(list.files(draft, recursive = TRUE), "results.json"))
     write_whole_text(file.path(draft, "results.json"), run_json(run, written))
-  })
+  }, call, function() refuse_held_files(output, overwrite, call))
   written
 }
 
@@ -216,7 +220,7 @@ earlier_runs <- function(output) {
       file = file, call = NULL
     )
   }
-  found[] <- lapply(found, function(column) sub("^'(?=[-=+@])", "", as.character(column), perl = TRUE))
+  found[] <- lapply(found, function(column) sub("^'(?=[\t\r\n ]*[-=+@])", "", as.character(column), perl = TRUE))
   found
 }
 

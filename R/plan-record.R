@@ -44,14 +44,17 @@ deciding <- function(record) {
 plan_fingerprint <- function(plan) {
   record <- deciding(plan$record)
   house <- if (is.character(plan$fields$conventions)) house_record(plan$house)
-  lines <- sort(paste0(names(record), ": ", record), method = "radix")
+  lines <- sorted_text(paste0(names(record), ": ", record))
   substr(cli::hash_md5(paste(enc2utf8(c(lines, house)), collapse = "\n")), 1, 12)
 }
 
 # What of the house's conventions decides numbers.
 house_record <- function(house) {
   decided <- keep_given(unclass(house)[c("level", "alpha", "method", "checks")])
-  unlist(lapply(names(decided), function(key) paste(key, names(decided[[key]]), unlist(decided[[key]]))))
+  unlist(lapply(names(decided), function(key) {
+    value <- unlist(rapply(as.list(decided[[key]]), exact_number, "numeric", how = "replace"))
+    paste(key, names(value), value)
+  }))
 }
 
 # Rows of fields that differ: field, first, second; NA where one has no such field.
@@ -77,7 +80,7 @@ yaml_value <- function(x) {
 
 # Text that could be read as anything else stands in double quotes.
 yaml_text_of <- function(x) {
-  plain <- grepl("^[[:alpha:]/][[:alnum:] _./()%^-]*$", x) & !grepl(" $", x) &
+  plain <- grepl("^[A-Za-z/][A-Za-z0-9 _./()%^-]*$", x) & !grepl(" $", x) &
     !tolower(x) %in% c("yes", "no", "true", "false", "null", "y", "n", "on", "off")
   quoted <- gsub("\\", "\\\\", x, fixed = TRUE)
   quoted <- gsub("\"", "\\\"", quoted, fixed = TRUE)

@@ -54,7 +54,7 @@
 run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NULL, date = Sys.Date(), threads = 1,
                      overwrite = FALSE, quiet = FALSE) {
   check_supplied(plan)
-  rlang::check_dots_empty()
+  refuse_more(...)
   plan <- changed_plan(check_plan(plan), instead, rlang::current_env())
   check_flag(overwrite)
   check_flag(quiet)
@@ -79,7 +79,7 @@ run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NUL
   run$runs <- runs_so_far(run, output)
   if (!is.null(output)) {
     run$output <- output
-    run$files <- write_run(run, output, plan$outputs, tell)
+    run$files <- write_run(run, output, plan$outputs, tell, overwrite)
   }
   run
 }
@@ -240,10 +240,13 @@ adjust_together <- function(chapters, plan) {
   together <- adjusted_p(do.call(rbind, rows), plan$fields$adjust)
   of <- rep(asked, vapply(rows, nrow, 0L))
   for (name in asked) {
-    chapters[[name]]$difference$table$p_adjusted <- together[of == name]
-    chapters[[name]]$difference$settings$adjust <- plan$fields$adjust
-    chapters[[name]]$difference$detail$joint <- NULL
-    chapters[[name]]$difference$detail$adjusted_over <- sum(!is.na(together))
+    difference <- chapters[[name]]$difference
+    table <- difference$table
+    table$p_adjusted <- together[of == name]
+    difference$settings$adjust <- plan$fields$adjust
+    difference$detail$joint <- NULL
+    difference$detail$adjusted_over <- sum(!is.na(together))
+    chapters[[name]]$difference <- with_table(difference, table)
   }
   chapters
 }

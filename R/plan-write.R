@@ -38,7 +38,7 @@ write_plan <- function(x, file, ..., data = NULL, title = NULL, author = NULL, t
                        by = NULL, conventions = NULL, outputs = NULL, seed = NULL, overwrite = FALSE) {
   check_supplied(x)
   check_supplied(file)
-  rlang::check_dots_empty()
+  refuse_more(...)
   call <- rlang::current_env()
   check_flag(overwrite)
   file <- check_output_path(file, overwrite)
@@ -55,7 +55,7 @@ write_plan <- function(x, file, ..., data = NULL, title = NULL, author = NULL, t
     outputs = outputs
   ))
   # Read back beside its place, from where it sees its files.
-  draft <- tempfile(".vandro-", dirname(file), fileext = ".yaml")
+  draft <- draft_name(dirname(file), ".yaml")
   on.exit(unlink(draft))
   write_whole_text(draft, plan_lines(fields), call)
   plan <- read_plan(draft)
@@ -84,7 +84,7 @@ planned_groups <- function(items) {
   names <- vapply(seq_along(groups), function(i) {
     own <- given[keys == unique(keys)[[i]] & nzchar(given)]
     name <- if (length(own)) own[[1]] else groups[[i]]$study$outcomes[[1]]$name
-    name <- gsub("^[^[:alnum:]]+", "", gsub("[^[:alnum:]_-]+", "_", name))
+    name <- gsub("^[^\\p{L}\\p{N}]+", "", gsub("[^\\p{L}\\p{N}_-]+", "_", name, perl = TRUE), perl = TRUE)
     if (name %in% c("", setdiff(names(plan_fields), "comparisons"))) paste0("comparison_", i) else substr(name, 1, 50)
   }, "")
   stats::setNames(groups, make.unique(names, "_"))
@@ -105,9 +105,9 @@ plan_sources <- function(groups, data, file, call) {
   own <- !vapply(entries, is.null, NA)
   distinct <- unique(entries[own])
   stems <- vapply(distinct, function(entry) {
-    gsub("[^[:alnum:]_-]+", "_", sub("[.][^.]*$", "", basename(entry$file)))
+    gsub("[^\\p{L}\\p{N}_-]+", "_", sub("[.][^.]*$", "", basename(entry$file)), perl = TRUE)
   }, "")
-  stems[!grepl("^[[:alnum:]]", stems)] <- "data"
+  stems[!grepl("^[\\p{L}\\p{N}]", stems, perl = TRUE)] <- "data"
   names(distinct) <- make.unique(substr(stems, 1, 50), "_")
   list(entries = distinct, names = vapply(entries, function(entry) {
     if (is.null(entry)) NA_character_ else names(distinct)[vapply(distinct, identical, NA, entry)]

@@ -69,8 +69,8 @@ line_of <- function(source, path) {
 
 path_key <- function(path) paste(path, collapse = "\n")
 
-# Quoted texts, texts in blocks, and comments made blank, so that what is left is structure.
-without_texts <- function(lines) {
+# Quoted texts (as so many `fill`), texts in blocks, and comments taken out, so that what is left is structure.
+without_texts <- function(lines, fill = " ") {
   quote <- ""
   block <- -1
   for (i in seq_along(lines)) {
@@ -82,7 +82,7 @@ without_texts <- function(lines) {
       }
       block <- -1
     }
-    bare <- without_quotes(lines[[i]], quote)
+    bare <- without_quotes(lines[[i]], quote, fill)
     quote <- bare$quote
     lines[[i]] <- bare$text
     if (grepl("(^|[:-]\\s+)[|>][-+0-9]*\\s*$", bare$text)) block <- indent
@@ -91,7 +91,7 @@ without_texts <- function(lines) {
 }
 
 # One line without what stands in quotes; `quote` is the one that is still open from the line before.
-without_quotes <- function(line, quote) {
+without_quotes <- function(line, quote, fill) {
   letters <- strsplit(line, "")[[1]]
   last <- ""
   i <- 1
@@ -100,12 +100,12 @@ without_quotes <- function(line, quote) {
     if (nzchar(quote)) {
       escaped <- quote == "\"" && letter == "\\"
       if (letter == quote) quote <- ""
-      letters[[i]] <- " "
-      if (escaped && i < length(letters)) letters[[i <- i + 1]] <- " "
+      letters[[i]] <- fill
+      if (escaped && i < length(letters)) letters[[i <- i + 1]] <- fill
       last <- "x"
     } else if (letter %in% c("\"", "'") && last %in% c("", ":", ",", "[", "{", "-", "?")) {
       quote <- letter
-      letters[[i]] <- " "
+      letters[[i]] <- fill
     } else if (letter == "#" && (i == 1 || letters[[i - 1]] %in% c(" ", "\t"))) {
       letters <- letters[seq_len(i - 1)]
     } else if (!letter %in% c(" ", "\t")) {

@@ -3,7 +3,7 @@
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_comparison <- function(object, ..., base_size = NULL, title = NULL, caption = NULL) {
-  if (...length()) rlang::check_dots_empty()
+  if (...length()) refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, NULL, call)
   data <- comparison_data(object)
@@ -33,7 +33,7 @@ autoplot.vandro_comparison <- function(object, ..., base_size = NULL, title = NU
       ),
       alt = sprintf(
         "Side by side: %s.",
-        paste(data$item, data$answer, format(signif(data$estimate, 3), trim = TRUE), sep = ", ", collapse = "; ")
+        paste(data$item, data$answer, format_plain(signif(data$estimate, 3), trim = TRUE), sep = ", ", collapse = "; ")
       )
     ) +
     figure_theme(look$base_size)

@@ -4,7 +4,7 @@
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_equivalence <- function(object, ..., view = NULL, outcome = NULL, base_size = NULL, title = NULL,
                                         caption = NULL) {
-  if (...length()) rlang::check_dots_empty()
+  if (...length()) refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, NULL, call)
   view <- check_choice(view %||% "equivalence", c("equivalence", "bounds"), arg = "view", call = call)
@@ -16,7 +16,7 @@ autoplot.vandro_equivalence <- function(object, ..., view = NULL, outcome = NULL
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_bounds <- function(object, ..., base_size = NULL, title = NULL, caption = NULL) {
-  if (...length()) rlang::check_dots_empty()
+  if (...length()) refuse_more(...)
   draw_bounds(object, figure_look(base_size, title, caption, NULL, rlang::current_env()))
 }
 
@@ -240,9 +240,9 @@ bounds_axis_name <- function(at, outcome) {
 }
 
 bounds_axis_labels <- function(x, at) {
-  if (is_symmetric_pair(at)) return(format(x, trim = TRUE))
+  if (is_symmetric_pair(at)) return(format_plain(x, trim = TRUE))
   low <- signif(x * at$bound_low / at$bound_high, 3)
-  ifelse(is.na(x), "", sprintf("%s to %s", format(low, trim = TRUE), format(x, trim = TRUE)))
+  ifelse(is.na(x), "", sprintf("%s to %s", format_plain(low, trim = TRUE), format_plain(x, trim = TRUE)))
 }
 
 bounds_axis_text <- function(at, outcome) {

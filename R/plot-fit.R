@@ -5,15 +5,22 @@
 fit_figure <- function(figure, width) {
   # Text is measured on a device of the kind that will be drawn on.
   draft <- tempfile(fileext = ".png")
+  current <- grDevices::dev.cur()
   grDevices::png(draft, width, width, units = "in", res = 72, type = png_type())
   device <- grDevices::dev.cur()
   on.exit({
-    grDevices::dev.off(device)
+    close_device(device, current)
     unlink(draft)
   })
   if (inherits(figure, "vandro_page")) return(fit_page(figure, width))
   fitted <- fit_plot(figure, width)
   list(figure = fitted$plot, built = fitted$built, height = part_height(fitted, width))
+}
+
+# The device that was current before is so again.
+close_device <- function(device, current) {
+  grDevices::dev.off(device)
+  if (current %in% grDevices::dev.list()) grDevices::dev.set(current)
 }
 
 fit_page <- function(page, width) {
@@ -51,6 +58,8 @@ marked_rows <- function(plot, built) {
 # device that is open, with what ggplot2 made of it. Line breaks after short lines stay.
 fit_plot <- function(plot, width) {
   # Only the package's figures have a whole theme of their own, from which sizes can be read.
+  session <- usual_printing()
+  on.exit(options(session))
   own <- isTRUE(attr(plot$theme, "complete")) && !is.null(plot$theme$plot.title)
   texts <- c(title = "plot.title", subtitle = "plot.subtitle", caption = "plot.caption")
   if (own) plot <- fit_labels(plot, texts, width - 0.3)

@@ -209,7 +209,7 @@ p_tick <- function(height) {
   vapply(height, function(h) {
     if (is.na(h)) return("")
     if (h > 4) return(sprintf("1e-%d", round(h)))
-    text <- format(signif(10^-h, 3), scientific = FALSE)
+    text <- format_plain(signif(10^-h, 3), scientific = FALSE)
     point_to_mark(if (style_rule("leading_zero")) text else sub("^0[.]", ".", text))
   }, "")
 }
@@ -219,7 +219,7 @@ p_tick <- function(height) {
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_subgroups <- function(object, ..., outcome = NULL, base_size = NULL, title = NULL, caption = NULL) {
-  if (...length()) rlang::check_dots_empty()
+  if (...length()) refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, NULL, call)
   known <- unique(object$table$outcome)

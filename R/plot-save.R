@@ -32,7 +32,7 @@ save_figure <- function(x, file, ..., columns = 1, width = NULL, height = NULL, 
   size <- figure_size(columns, width, height)
   dpi <- check_number(dpi, 30, 2400)
   figure <- if (is_figure(x)) {
-    rlang::check_dots_empty()
+    refuse_more(...)
     x
   } else {
     check_drawable(x)
@@ -92,6 +92,7 @@ figure_size <- function(columns, width, height, call = rlang::caller_env()) {
 # A fitted figure on a device of the kind that the ending of `file` names; sizes in inches.
 draw_file <- function(fitted, file, width, height, dpi = 300) {
   kind <- file_ending(file)
+  current <- grDevices::dev.cur()
   switch(kind,
     png = grDevices::png(file, width, height, units = "in", res = dpi, type = png_type()),
     svg = grDevices::svg(file, width, height),
@@ -103,7 +104,7 @@ draw_file <- function(fitted, file, width, height, dpi = 300) {
     }
   )
   device <- grDevices::dev.cur()
-  tryCatch(draw_fitted(fitted), finally = grDevices::dev.off(device))
+  tryCatch(draw_fitted(fitted), finally = close_device(device, current))
   if (kind == "svg") finish_svg(file, fitted$figure$labels$alt)
   if (kind == "pdf") finish_pdf(file)
   stop_unfinished(file, kind)

@@ -271,7 +271,7 @@ beside_interval <- function(row, decimals) {
 }
 
 # A number as the analyst typed it, or a count of wholes and halves: every digit.
-format_short <- function(x) point_to_mark(format(x, digits = 15, trim = TRUE))
+format_short <- function(x) point_to_mark(format_plain(x, digits = 15, trim = TRUE))
 
 bound_words <- function(row, raw) {
   sure <- format_percent(1 - row$alpha)

@@ -143,5 +143,5 @@ vet_reading <- function(rows) {
 vet_sources <- function(x, outcome) {
   sources <- unlist(strsplit(outcome_rows(x, outcome)$source, "; ", fixed = TRUE))
   sources <- unique(sources[!is.na(sources) & grepl("[0-9]{4}$", sources)])
-  if (length(sources)) paste(sort(sources), collapse = "; ") else "none needed"
+  if (length(sources)) paste(sorted_text(sources), collapse = "; ") else "none needed"
 }

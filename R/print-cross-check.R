@@ -266,7 +266,7 @@ comparison_text <- function(rows, decimals) {
   numbers <- mapply(function(value, p, unit) {
     if (p) return(bare_p(value))
     if (unit) return(format_number(value, decimals))
-    format(signif(value, 5), digits = 5)
+    format_plain(signif(value, 5), digits = 5)
   }, rows$value[known], is_p, in_unit)
   text[known] <- unlist(numbers)
   text

@@ -172,7 +172,7 @@ format_range_words <- function(low, high) {
   paste(format_short(signif(low, 3)), "to", format_short(signif(high, 3)))
 }
 
-error_ceiling <- function(error) format(10^ceiling(log10(max(error, 1e-15))), digits = 1)
+error_ceiling <- function(error) format_plain(10^ceiling(log10(max(error, 1e-15))), digits = 1)
 
 #' @rdname print.vandro_study
 #' @export

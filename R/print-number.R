@@ -17,7 +17,7 @@ format_number <- function(x, decimals = style_rule("decimals")) {
   out
 }
 
-format_count <- function(n) ifelse(is.na(n), "", format(n, big.mark = "", scientific = FALSE, trim = TRUE))
+format_count <- function(n) ifelse(is.na(n), "", format_plain(n, big.mark = "", scientific = FALSE, trim = TRUE))
 
 # Decimals with which a reader puts p on its side of alpha.
 p_decimals <- function(p, alpha, decimals) {
@@ -51,9 +51,9 @@ format_p <- function(p, decimals = style_rule("p_decimals"), leading_zero = styl
 p_inequality <- function(p, alpha) {
   if (is.na(p)) return(NA_character_)
   thresholds <- sort(unique(c(0.001, 0.01, alpha %||% 0.05)))
-  if (p %in% thresholds) return(paste("=", format(p)))
+  if (p %in% thresholds) return(paste("=", format_plain(p)))
   above <- thresholds[thresholds > p]
-  if (length(above)) paste("<", format(above[[1]])) else paste(">", format(max(thresholds)))
+  if (length(above)) paste("<", format_plain(above[[1]])) else paste(">", format_plain(max(thresholds)))
 }
 
 # ".003", "< .001": for columns and ranges that name p themselves.

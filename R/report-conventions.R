@@ -34,7 +34,7 @@
 #' @export
 house_conventions <- function(name = "house conventions", ..., style = NULL, level = NULL, alpha = NULL, method = NULL,
                               checks = NULL, size_words = NULL, size_source = NULL, figures = NULL) {
-  rlang::check_dots_empty()
+  refuse_more(...)
   call <- rlang::current_env()
   check_size_words(size_words, size_source, call)
   structure(

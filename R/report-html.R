@@ -160,7 +160,7 @@ convert_to_word <- function(text, ending, file, date = NULL, call = rlang::calle
     whole <- file.path(normalizePath(dirname(draft)), basename(draft))
     before <- Sys.getenv("SOURCE_DATE_EPOCH", NA)
     on.exit(if (is.na(before)) Sys.unsetenv("SOURCE_DATE_EPOCH") else Sys.setenv(SOURCE_DATE_EPOCH = before))
-    Sys.setenv(SOURCE_DATE_EPOCH = format(max(day, 315532800), scientific = FALSE))
+    Sys.setenv(SOURCE_DATE_EPOCH = format_plain(max(day, 315532800), scientific = FALSE))
     from <- if (ending == ".html") "html" else "markdown"
     rmarkdown::pandoc_convert(source, from = from, output = whole)
   }, call = call)

@@ -44,6 +44,8 @@ markdown_plain <- function(text) {
   # Nor would dashes and dots stay what they are.
   text <- gsub("...", "..\\.", gsub("(?<=-)-", "\\\\-", text, perl = TRUE), fixed = TRUE)
   text <- gsub("\u0001", "&#92;", text, fixed = TRUE)
+  # A word with a colon could become a live address.
+  text <- gsub("([A-Za-z][A-Za-z0-9+.-]*):(?=[^\\s:])", "\\1&#58;", text, perl = TRUE)
   gsub("](", "]&#40;", gsub("][", "]&#91;", gsub("]:", "]&#58;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
 }
 

@@ -13,7 +13,7 @@ write_page_beside <- function(page, file, overwrite, call) {
   if (length(figures)) check_figure_folder(place, overwrite, call)
   write_whole(file, function(draft) {
     put_text(draft, lines)
-    if (length(figures)) write_figures(figures, place, names, call)
+    if (length(figures)) write_figures(figures, place, names, overwrite, call)
   }, call)
 }
 
@@ -35,12 +35,12 @@ check_figure_folder <- function(folder, overwrite, call) {
   }
 }
 
-write_figures <- function(figures, folder, names, call) {
+write_figures <- function(figures, folder, names, overwrite, call) {
   write_whole_folder(folder, function(draft) {
     for (i in seq_along(figures)) {
       draw_file(figures[[i]], file.path(draft, names[[i]]), report_figure_width, figures[[i]]$height, 220)
     }
-  }, call)
+  }, call, function() check_figure_folder(folder, overwrite, call))
 }
 
 # --- Markdown ------------------------------------------------------------------------------------------------
@@ -66,12 +66,17 @@ markdown_block <- function(block, paths) {
       if (!is.null(block$note)) c(markdown_paragraph(block$note), "")
     ),
     figure = c(
-      sprintf("![%s](<%s>)", markdown_plain(block$alt), gsub("([<>\\\\])", "\\\\\\1", paths[[block$number]])), "",
+      sprintf("![%s](<%s>)", markdown_alt(block$alt), gsub("([<>\\\\])", "\\\\\\1", paths[[block$number]])), "",
       markdown_paragraph(sprintf("Figure %d. %s", block$number, block$legend)), ""
     ),
     items = c(paste("-", markdown_paragraph(block$texts)), ""),
     code = c(fenced(block$lines), "")
   )
+}
+
+# The text in place of a figure ends at the first bracket that is closed.
+markdown_alt <- function(alt) {
+  gsub("]", "&#93;", gsub("[", "&#91;", markdown_plain(alt), fixed = TRUE), fixed = TRUE)
 }
 
 # Line breaks of the user's own become hard ones; strong text has no blanks at its ends.

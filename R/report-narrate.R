@@ -55,7 +55,7 @@ narrate <- function(x, ..., voice = c("journal", "plain", "claim"), digits = NUL
   answers <- if (inherits(x, "vandro_study")) {
     asked_answers(x, ...)
   } else {
-    rlang::check_dots_empty()
+    refuse_more(...)
     check_narrated(x, voice)
     list(x)
   }

@@ -44,7 +44,7 @@ results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = N
   estimand <- check_text(estimand)
   if (!is.null(file)) file <- check_table_path(file, overwrite)
   if (inherits(study, "vandro_difference")) {
-    rlang::check_dots_empty()
+    refuse_more(...)
     difference <- study
     study <- difference$study
   } else {

@@ -262,7 +262,7 @@ quietly <- function(code) suppressMessages(code, classes = "vandro_message")
 
 check_own_text <- function(text, chapters, call = rlang::caller_env()) {
   if (is.null(text)) return(list())
-  if (!is.character(text) || anyNA(text) || !all(validEnc(text))) {
+  if (!is.character(text) || anyNA(text) || !all(is_text(text))) {
     found <- describe_value(text)
     abort_vandro(c("{.arg text} must be text.", "x" = "It is {found}."), "bad_value", arg = "text", call = call)
   }
@@ -278,7 +278,7 @@ check_own_text <- function(text, chapters, call = rlang::caller_env()) {
       arg = "text", call = call
     )
   }
-  own <- split(enc2utf8(unname(text)), factor(names, unique(names)))
+  own <- split(printable(unname(text)), factor(names, unique(names)))
   names(own)[!nzchar(names(own))] <- " "
   own
 }

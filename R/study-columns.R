@@ -37,8 +37,8 @@ column_names <- function(quosure, data, arg, call) {
 
 # `height`, "height", c(height, "leaf_area"), .data$height; NULL for anything else.
 plain_names <- function(expression) {
-  if (is.symbol(expression)) return(as.character(expression))
-  if (is.character(expression) && !anyNA(expression)) return(expression)
+  if (is.symbol(expression)) return(as_utf8(as.character(expression)))
+  if (is.character(expression) && !anyNA(expression)) return(as_utf8(expression))
   if (rlang::is_call(expression, "$") && identical(expression[[2]], quote(.data))) {
     return(as.character(expression[[3]]))
   }
@@ -54,6 +54,8 @@ selected_names <- function(quosure, data, arg, call) {
     if (is.character(key) && length(key) == 1) return(check_column_exists(key, data, arg, call))
   }
   written <- rlang::as_label(expression)
+  foreign <- foreign_code(expression)
+  if (!is.null(foreign)) abort_values_as_column(foreign, names(data), arg, call)
   need_package("tidyselect", sprintf("to select columns by %s", written), call)
   found <- tryCatch(
     names(tidyselect::eval_select(quosure, data, allow_rename = FALSE)),
@@ -72,6 +74,41 @@ selected_names <- function(quosure, data, arg, call) {
   if (length(found)) return(found)
   abort_vandro(
     c("{.arg {arg}} must name columns.", "x" = "{.code {written}} selects none."),
+    "not_a_column",
+    arg = arg, call = call
+  )
+}
+
+# Code that is no way of selecting columns, such as `data$height`: its values would be taken for their places. NULL
+# where there is none; what stands within a helper is its own affair.
+foreign_code <- function(expression) {
+  if (!is.call(expression)) return(NULL)
+  head <- if (rlang::is_call(expression, ns = "tidyselect")) "all_of" else rlang::as_label(expression[[1]])
+  if (head %in% selecting_helpers) return(NULL)
+  if (head %in% c("$", "[[") && identical(expression[[2]], quote(.data))) return(NULL)
+  if (!head %in% c("c", ":", "-", "!", "&", "|", "(")) return(expression)
+  for (part in as.list(expression)[-1]) {
+    found <- foreign_code(part)
+    if (!is.null(found)) return(found)
+  }
+  NULL
+}
+
+selecting_helpers <- c(
+  "starts_with", "ends_with", "contains", "matches", "num_range", "all_of", "any_of", "everything", "last_col", "where"
+)
+
+abort_values_as_column <- function(code, known, arg, call) {
+  written <- rlang::as_label(code)
+  named <- if (rlang::is_call(code, c("$", "[[")) && length(code) == 3) as.character(code[[3]]) else ""
+  example <- sprintf("%s = %s", arg, if (named %in% known) named else "name")
+  abort_vandro(
+    c(
+      "{.arg {arg}} must name columns of {.arg data}.",
+      "x" = "It is {.code {written}}, which gives values.",
+      "i" = if (named %in% known) "Write {.code {example}}." else
+        "Add computed values to the data as a column, and name that: {.code {example}}."
+    ),
     "not_a_column",
     arg = arg, call = call
   )
@@ -100,6 +137,7 @@ optional_column <- function(quosure, data, arg, call) {
   values <- data[[name]]
   if (!is.atomic(values) || !is.null(dim(values))) abort_column_type(values, name, arg, call)
   check_bytes(values, name, call)
+  if (arg %in% c("blocks", "id", "each")) values <- plain_codes(values, name, call)
   list(name = name, values = values)
 }
 
@@ -130,7 +168,7 @@ text_for <- function(x, outcomes, arg, call) {
     x <- stats::setNames(rep(check_text(x, arg = arg, call = call), length(outcomes)), outcomes)
   }
   unknown <- setdiff(names(x), outcomes)
-  if (!is.character(x) || anyNA(x) || !all(validEnc(x)) || is.null(names(x)) || length(unknown)) {
+  if (!is.character(x) || anyNA(x) || !all(is_text(x)) || is.null(names(x)) || length(unknown)) {
     abort_vandro(
       c(
         "{.arg {arg}} must be one text, or one for each outcome by name.",

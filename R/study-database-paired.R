@@ -81,8 +81,8 @@ database_long <- function(table, shape, roles, each, order, options, call) {
     engine_extras(engine, each, NULL), engine_outcomes(engine, names)
   ))
   counted <- count_occasions(engine, rows, names, id, call)
-  label <- as.character(counted$grp)
-  groups <- engine_groups(label, counted$rows, by, call)
+  label <- group_text(counted$grp)
+  groups <- engine_groups(counted$grp, counted$rows, by, call)
   wanted <- wanted_groups(options$groups, groups, by, call)
   at <- match(wanted$key, label)
   refuse_occasion_text(counted[at, ], names, call)
@@ -180,7 +180,7 @@ paired_records <- function(part, names, labels, each, order, extra, call) {
   subgroups <- if (!is.null(each)) {
     engine_subgroups(data.frame(sub = sums$sub, rows = sums$rows), each, call)
   }
-  at <- if (is.null(subgroups)) 1L else match(subgroups$labels, as.character(sums$sub))
+  at <- if (is.null(subgroups)) 1L else match(subgroups$labels, group_text(sums$sub))
   if (nrow(sums) == 0 || sum(sums$rows) == 0) abort_empty_table(call)
   rows <- lapply(at, function(i) lapply(sums, `[[`, i))
   records <- lapply(seq_along(at), function(k) {

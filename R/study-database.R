@@ -18,7 +18,7 @@ versus_database <- function(table, columns, options, call) {
   engine <- new_engine(table, options$scale_by, call)
   engine$relation <- group_relation(engine, names, by, each, order)
   found <- group_sums(engine, names, call)
-  groups <- engine_groups(as.character(found$grp), found$rows, by, call)
+  groups <- engine_groups(found$grp, found$rows, by, call)
   wanted <- wanted_groups(options$groups, groups, by, call)
   subgroups <- engine_subgroups(found, each, call)
   sums <- pick_sums(found, wanted, subgroups)
@@ -53,10 +53,11 @@ engine_records <- function(names, source, moments, sums, subgroups, options, cal
 }
 
 # What the engine counted in the column of groups; NULL is no group.
-engine_groups <- function(labels, rows, by, call) {
-  if (length(labels) == 0) abort_empty_table(call)
+engine_groups <- function(keys, rows, by, call) {
+  if (length(keys) == 0) abort_empty_table(call)
+  labels <- group_text(plain_codes(keys, by, call))
   check_engine_bytes(labels, by, call)
-  counted <- tapply(rows, factor(labels, sort(unique(labels))), sum)
+  counted <- tapply(rows, factor(labels, sorted_text(unique(labels))), sum)
   groups <- list(
     value = names(counted), label = names(counted), count = as.double(counted), missing = sum(rows[is.na(labels)])
   )
@@ -181,9 +182,9 @@ abort_engine_groups <- function(call) {
 # The subgroups found: labels in order, the key of each as the engine gave it, rows without one.
 engine_subgroups <- function(found, each, call) {
   if (is.null(each)) return(NULL)
-  label <- as.character(found$sub)
+  label <- group_text(plain_codes(found$sub, each, call))
   check_engine_bytes(label, each, call)
-  labels <- sort(unique(label))
+  labels <- sorted_text(unique(label))
   if (length(labels) == 0) {
     abort_vandro(
       c("Subgroups {.val {each}} must hold labels.", "x" = "All values are NULL."), "one_group",
@@ -194,14 +195,14 @@ engine_subgroups <- function(found, each, call) {
 }
 
 # The keys of both groups as the engine gave them.
-engine_keys <- function(found, keys) found$grp[match(keys, as.character(found$grp))]
+engine_keys <- function(found, keys) found$grp[match(keys, group_text(found$grp))]
 
 # For every subgroup (or the whole table) the row of `found` that each group has; NA where there is none.
 pick_sums <- function(found, wanted, subgroups) {
-  label <- as.character(found$grp)
+  label <- group_text(found$grp)
   if (is.null(subgroups)) return(list(list(rows = match(wanted$key, label), key = NULL)))
   lapply(seq_along(subgroups$labels), function(k) {
-    own <- which(as.character(found$sub) == subgroups$labels[[k]])
+    own <- which(group_text(found$sub) == subgroups$labels[[k]])
     list(rows = own[match(wanted$key, label[own])], key = subgroups$keys[[k]])
   })
 }
@@ -310,9 +311,9 @@ abort_engine_small <- function(name, call) {
 }
 
 database_left_out <- function(record, found, wanted) {
-  own <- if (is.null(record$subgroup)) rep(TRUE, nrow(found)) else as.character(found$sub) %in% record$subgroup
-  labels <- as.character(found$grp)
-  other <- setdiff(sort(unique(labels[own])), wanted$key)
+  own <- if (is.null(record$subgroup)) rep(TRUE, nrow(found)) else group_text(found$sub) %in% record$subgroup
+  labels <- group_text(found$grp)
+  other <- setdiff(sorted_text(unique(labels[own])), wanted$key)
   left_out_table(
     record$name,
     list(

@@ -39,6 +39,8 @@ code_text <- function(x, name) {
   if (is.symbol(x)) return(deparse(x, backtick = TRUE))
   if (is.atomic(x) && length(x) > 50) return(name)
   text <- deparse(x, 500, control = c("keepNA", "niceNames"))
+  # Letters that the session cannot write are written as their code, which R reads back.
+  if (!l10n_info()[["UTF-8"]]) text <- gsub("<U[+]([0-9A-F]{4,8})>", "\\\\u{\\1}", text)
   if (length(text) > 1) text <- paste(trimws(text), collapse = " ")
   if (nchar(text) > 300 || grepl("^structure\\(|^<", text)) name else text
 }

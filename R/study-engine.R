@@ -22,8 +22,10 @@ ask_engine <- function(query, what, call, log = NULL) {
 # Counts of a database can come as 64-bit integers.
 plain_column <- function(x) {
   if (inherits(x, "integer64")) {
-    need_package("bit64", "to read 64-bit integers")
-    return(as.double(bit64::as.double.integer64(x)))
+    text <- integer64_text(x)
+    number <- text_number(text)
+    # Keys beyond the whole numbers of a double keep all their digits as text.
+    return(if (all(is.na(number) | abs(number) < largest_code)) number else text)
   }
   if (is.factor(x)) as.character(x) else x
 }
@@ -108,9 +110,13 @@ sql_count_where <- function(con, condition) {
 
 sql_count_all <- function(con) sprintf("CAST(COUNT(*) AS %s)", engine_double(con))
 
-# "key = 'a' AND sub = 'x'": the rows of one group of one subgroup; NULL is no value.
+# "key = 'a' AND sub = 'x'": the rows of one group of one subgroup; NULL is no value. Numbers keep all their digits, and
+# what may be a whole number beyond those of a double is compared as text.
 sql_is <- function(con, column, value) {
-  if (is.na(value)) sprintf("%s IS NULL", column) else sprintf("%s = %s", column, sql_value(con, value))
+  if (is.na(value)) return(sprintf("%s IS NULL", column))
+  if (is.numeric(value)) return(sprintf("%s = %s", column, sql_number(value)))
+  if (grepl("^-?[0-9]{16,}$", value)) column <- sprintf("CAST(%s AS VARCHAR)", column)
+  sprintf("%s = %s", column, sql_value(con, value))
 }
 
 # Steps of a query by pieces of SQL. Each is closed off from the one before: dbplyr cannot see through what it would

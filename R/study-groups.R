@@ -20,7 +20,7 @@ resolve_groups <- function(by, groups, name, times, call) {
   list(
     labels = wanted$label, key = wanted$key, codes = codes, code_of = code_of,
     no_group = found$missing,
-    others = stats::setNames(found$count[other], found$label[other]), found = found$label,
+    others = stats::setNames(found$count[other], printable(found$label[other])), found = found$label,
     announced = is.null(groups)
   )
 }
@@ -55,7 +55,7 @@ found_groups <- function(by, times = NULL) {
   }
   present <- count > 0
   list(
-    value = value[present], label = as.character(value[present]), count = count[present],
+    value = value[present], label = group_text(value[present]), count = count[present],
     missing = missing
   )
 }
@@ -80,12 +80,14 @@ abort_one_group <- function(found, name, call) {
 wanted_groups <- function(groups, found, name, call) {
   if (is.null(groups)) {
     if (length(found$label) > 2) abort_many_groups(found, name, call)
-    return(list(key = found$label, label = found$label))
+    return(list(key = found$label, label = printable(found$label)))
   }
   plain <- unlist(groups)
-  key <- if (is.atomic(plain)) as.character(plain) else describe_value(groups)
+  if (inherits(groups, "integer64")) plain <- stats::setNames(integer64_text(groups), names(groups))
+  key <- if (is.atomic(plain)) group_text(plain) else describe_value(groups)
+  key <- as_found(as_utf8(key), found)
   label <- if (is.null(names(groups))) key else ifelse(nzchar(names(groups)), names(groups), key)
-  fit <- length(key) == 2 && !anyNA(key) && all(validEnc(c(key, label)))
+  fit <- length(key) == 2 && !anyNA(key) && all(is_text(c(key, label)))
   if (!fit || key[[1]] == key[[2]] || label[[1]] == label[[2]]) {
     abort_vandro(
       c(
@@ -98,6 +100,7 @@ wanted_groups <- function(groups, found, name, call) {
       groups = groups, call = call
     )
   }
+  check_labels_free(key, label, found, call)
   unknown <- key[!key %in% found$label]
   if (length(unknown)) {
     near <- near_names(unknown[[1]], found$label)
@@ -111,7 +114,32 @@ wanted_groups <- function(groups, found, name, call) {
       column = name, unknown = unknown, found = found$label, call = call
     )
   }
-  list(key = key, label = enc2utf8(label))
+  list(key = key, label = printable(label))
+}
+
+# Numbers written in another way, such as "1.0" or "1e5", mean the code of that value.
+as_found <- function(key, found) {
+  if (!is.numeric(found$value)) return(key)
+  number <- number_text(text_number(key))
+  other <- !key %in% found$label & number %in% found$label
+  ifelse(other, number, key)
+}
+
+# A label that is another group's own name would make every sentence read the wrong way round.
+check_labels_free <- function(key, label, found, call) {
+  taken <- label != key & label %in% found$label
+  if (!any(taken)) return(invisible())
+  at <- which(taken)[[1]]
+  example <- sprintf("groups = c(%s)", paste(encodeString(key, quote = "\""), collapse = ", "))
+  abort_vandro(
+    c(
+      "A label in {.arg groups} must not be the name of another group.",
+      "x" = "Group {.val {key[[at]]}} is labelled {.val {label[[at]]}}, and {.val {label[[at]]}} is a group as well.",
+      "i" = "To keep the names of the data write {.code {example}}."
+    ),
+    "bad_groups",
+    call = call, .envir = rlang::current_env()
+  )
 }
 
 abort_many_groups <- function(found, name, call) {

@@ -3,7 +3,7 @@
 check_missing_codes <- function(missing, call) {
   if (is.null(missing)) return(NULL)
   plain <- is.atomic(missing) && !is.logical(missing) && !is.raw(missing) && length(missing)
-  if (plain && all(validUTF8(as.character(missing)))) return(as.character(missing))
+  if (plain && all(is_text(as.character(missing)))) return(as.character(missing))
   found <- describe_value(missing)
   abort_vandro(
     c(
@@ -20,6 +20,10 @@ check_missing_codes <- function(missing, call) {
 # row which code stood there (0: none), or is NULL where none was found.
 clean_outcome <- function(column, name, missing, scale_by, call) {
   check_bytes(column, name, call)
+  if (inherits(column, "haven_labelled")) {
+    missing <- unique(c(missing, group_text(declared_in_column(column))))
+    column <- as.vector(unclass(column))
+  }
   declared <- NULL
   if (length(missing)) {
     codes <- if (is.numeric(column)) text_number(missing) else missing
@@ -48,7 +52,8 @@ numbers_from_text <- function(column, name, call) {
 }
 
 # Group labels declared missing.
-clean_groups <- function(by, missing) {
+clean_groups <- function(by, name, missing, call) {
+  by <- plain_codes(by, name, call)
   if (length(missing) == 0) return(by)
   gone <- if (is.numeric(by)) {
     by %in% text_number(missing)

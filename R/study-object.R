@@ -39,7 +39,8 @@ new_study <- function(design, source, groups, outcomes, left_out, notes = charac
 #   database what it takes to ask for more
 # `pairs`: for pairs r, up, down, same.
 new_outcome <- function(name, label, unit, moments, data, pairs = NULL) {
-  if (is.null(label) || !nzchar(label)) label <- name
+  label <- printable(if (is.null(label) || !nzchar(label)) name else label)
+  if (!is.null(unit)) unit <- printable(unit)
   for (m in moments) if (!isTRUE(m$n == 0)) check_magnitude(c(m$base, m$sd, m$min, m$max), label)
   list(name = name, label = label, unit = unit, moments = moments, data = data, pairs = pairs)
 }
@@ -49,7 +50,7 @@ largest_magnitude <- 1e302
 
 check_magnitude <- function(numbers, label) {
   if (!isTRUE(any(abs(numbers) > largest_magnitude))) return(invisible())
-  largest <- format(max(abs(numbers), na.rm = TRUE), digits = 3)
+  largest <- format_plain(max(abs(numbers), na.rm = TRUE), digits = 3)
   abort_vandro(
     c(
       "The numbers of {.val {label}} are too large to compute with.",
@@ -190,7 +191,7 @@ known_rows <- function(outcome, which) {
 # The declared id of each known value, else its row number.
 value_labels <- function(study, outcome, which) {
   at <- known_rows(outcome, which)
-  if (is.null(study$rows$id)) as.character(at) else as.character(study$rows$id$values[at])
+  if (is.null(study$rows$id)) as.character(at) else printable(group_text(study$rows$id$values[at]))
 }
 
 # Known values of one group in the order declared.

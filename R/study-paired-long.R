@@ -5,7 +5,8 @@ paired_long <- function(data, roles, options, call) {
   by <- column_name(roles$by, data, "by", call)
   if (by %in% names) abort_same_column(by, c("outcome", "by"), call)
   refuse_roles(options, c("order", "blocks"), "pairs from long data", call)
-  grouping <- resolve_groups(clean_groups(data[[by]], options$missing), options$groups, by, NULL, call)
+  labels_of_rows <- clean_groups(data[[by]], by, options$missing, call)
+  grouping <- resolve_groups(labels_of_rows, options$groups, by, NULL, call)
   at <- lapply(grouping$code_of, function(code) which(grouping$codes == code))
   key <- if (!is.null(roles$id)) key_column(roles$id, data, call)
   match <- if (is.null(key)) {
@@ -16,7 +17,7 @@ paired_long <- function(data, roles, options, call) {
   units <- text_for(options$unit, names, "unit", call)
   labels <- text_for(options$label, names, "label", call)
   subgroups <- pair_subgroups(match$rows, data, options, call)
-  lost <- function(rows) lost_rows(rows, data, by, key, grouping, options, call)
+  lost <- function(rows) lost_rows(rows, data, labels_of_rows, key, grouping, options, call)
   made <- unlist(lapply(names, function(name) {
     clean <- clean_outcome(data[[name]], name, options$missing, options$scale_by, call)
     each_subgroup(subgroups, function(pairs, subgroup) {
@@ -27,7 +28,8 @@ paired_long <- function(data, roles, options, call) {
         list(values = clean$values[rows], declared = declared)
       })
       pair_outcome(
-        parts, name, options, grouping$labels, call, labels[[name]], units[[name]], lost(subgroup), subgroup, pairs
+        parts, name, options, grouping$labels, call, labels[[name]],
+        units[[name]] %||% own_unit(data[[name]], options), lost(subgroup), subgroup, pairs
       )
     })
   }), recursive = FALSE)
@@ -38,17 +40,17 @@ paired_long <- function(data, roles, options, call) {
 
 # Rows without a group, of other groups, and without a key, as pieces of the table of what was left out; of one
 # subgroup its own.
-lost_rows <- function(subgroup, data, by, key, grouping, options, call) {
+lost_rows <- function(subgroup, data, labels_of_rows, key, grouping, options, call) {
   rows <- if (is.null(subgroup)) {
     seq_len(nrow(data))
   } else {
-    which(as.character(optional_column(options$each, data, "each", call)$values) == subgroup$label)
+    which(group_text(optional_column(options$each, data, "each", call)$values) == subgroup$label)
   }
-  found <- found_groups(clean_groups(data[[by]], options$missing)[rows])
+  found <- found_groups(labels_of_rows[rows])
   other <- !found$label %in% grouping$key
   list(
     reason = c("group missing", rep("other group", sum(other)), if (!is.null(key)) "key missing"),
-    group = c(NA, found$label[other], if (!is.null(key)) NA),
+    group = c(NA, printable(found$label[other]), if (!is.null(key)) NA),
     n = c(
       found$missing, found$count[other],
       if (!is.null(key)) sum(is.na(key$values[rows]) & grouping$codes[rows] %in% grouping$code_of)
@@ -60,7 +62,7 @@ lost_rows <- function(subgroup, data, by, key, grouping, options, call) {
 pair_subgroups <- function(rows, data, options, call) {
   column <- optional_column(options$each, data, "each", call)
   if (is.null(column)) return(NULL)
-  halves <- lapply(rows, function(at) as.character(column$values)[at])
+  halves <- lapply(rows, function(at) group_text(column$values)[at])
   apart <- which(halves[[1]] != halves[[2]])
   if (length(apart)) {
     at <- c(rows[[1]][[apart[[1]]]], rows[[2]][[apart[[1]]]])
@@ -129,7 +131,7 @@ match_by_key <- function(at, key, labels, call) {
   all <- c(first, second[!second %in% first])
   alone <- c(first[!first %in% second], second[!second %in% first])
   note <- if (length(alone)) {
-    shown <- utils::head(as.character(alone), 10)
+    shown <- utils::head(group_text(alone), 10)
     more <- length(alone) - length(shown)
     sprintf(
       "Keys (%s) on one occasion only: %s%s.", key$name, paste(shown, collapse = ", "),
@@ -143,7 +145,7 @@ match_by_key <- function(at, key, labels, call) {
 
 abort_duplicate_key <- function(twice, name, label, call) {
   count <- length(twice)
-  shown <- cli::cli_vec(as.character(twice), list("vec-trunc" = 10))
+  shown <- cli::cli_vec(group_text(twice), list("vec-trunc" = 10))
   abort_vandro(
     c(
       "Every {.val {name}} must occur once per occasion.",

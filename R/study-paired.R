@@ -58,7 +58,7 @@ versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, o
   study <- if (is_lazy_table(data)) {
     versus_paired_database(data, roles, options, call)
   } else {
-    check_data_frame(data)
+    data <- own_data(check_data_frame(data))
     switch(attr(roles, "shape"),
       wide = paired_wide(data, roles, options, call),
       long = paired_long(data, roles, options, call),
@@ -143,13 +143,16 @@ paired_rows <- function(data, roles, options, call) {
 key_column <- function(quosure, data, call) {
   names <- column_names(quosure, data, "id", call)
   parts <- lapply(names, function(name) {
-    check_bytes(data[[name]], name, call)
-    data[[name]]
+    values <- data[[name]]
+    if (!is.atomic(values) || !is.null(dim(values))) abort_column_type(values, name, "id", call)
+    check_bytes(values, name, call)
+    plain_codes(values, name, call)
   })
   if (length(parts) == 1) return(list(name = names, values = parts[[1]]))
   # Paste alone could make one key of two: lengths keep the parts apart.
-  text <- lapply(parts, function(part) paste0(nchar(part), ":", part))
-  key <- do.call(paste, c(lapply(parts, as.character), sep = " / "))
+  words <- lapply(parts, group_text)
+  text <- lapply(words, function(word) paste0(nchar(word), ":", word))
+  key <- do.call(paste, c(words, sep = " / "))
   exact <- do.call(paste, text)
   key[Reduce(`|`, lapply(parts, is.na))] <- NA
   twins <- stats::ave(seq_along(key), key, FUN = function(i) length(unique(exact[i]))) > 1
@@ -170,14 +173,16 @@ paired_wide <- function(data, roles, options, call) {
     long <- list(outcome = roles$first, by = roles$second, id = roles$id)
     return(paired_long(data, long, options, call))
   }
-  parts <- lapply(names, function(name) {
-    clean_outcome(data[[name]], name, options$missing, options$scale_by, call)
-  })
+  columns <- in_one_unit(lapply(names, function(name) data[[name]]), names, call)
+  parts <- Map(clean_outcome, columns, names, list(options$missing), options$scale_by, list(call))
   labels <- two_labels(options$groups, names, call)
   name <- label_as_name(options$label, call)
   subgroups <- find_subgroups(optional_column(options$each, data, "each", call), options$missing, call)
   made <- each_subgroup(subgroups, function(rows, subgroup) {
-    pair_outcome(lapply(parts, rows_of_clean, rows), name, options, labels, call, subgroup = subgroup, rows = rows)
+    pair_outcome(lapply(parts, rows_of_clean, rows), name, options, labels, call,
+      unit = text_for(options$unit, name, "unit", call)[[1]] %||% own_unit(columns[[1]], options),
+      subgroup = subgroup, rows = rows
+    )
   })
   pair_study(made, labels, paired_rows(data, roles, options, call), FALSE, character(), subgroups, call)
 }
@@ -250,6 +255,7 @@ paired_changes <- function(data, roles, options, call) {
   column <- column_name(roles$change, data, "change", call)
   labels <- if (is.null(options$groups)) c("first", "second") else check_labels(options$groups, call)
   clean <- clean_outcome(data[[column]], column, options$missing, options$scale_by, call)
+  clean$unit <- own_unit(data[[column]], options)
   subgroups <- find_subgroups(optional_column(options$each, data, "each", call), options$missing, call)
   made <- each_subgroup(subgroups, function(rows, subgroup) {
     change_outcome(rows_of_clean(clean, rows), column, options, subgroup, rows, call)
@@ -280,7 +286,7 @@ change_outcome <- function(clean, column, options, subgroup, rows, call) {
   )
   outcome <- new_outcome(
     column, text_for(options$label, column, "label", call)[[1]],
-    text_for(options$unit, column, "unit", call)[[1]], record$moments,
+    text_for(options$unit, column, "unit", call)[[1]] %||% clean$unit, record$moments,
     list(kind = "changes", values = clean$values), record$pairs
   )
   list(outcome = in_subgroup(outcome, subgroup, rows), left_out = left_out)

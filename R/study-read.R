@@ -30,7 +30,7 @@
 read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL, missing = NULL,
                               encoding = "UTF-8", sheet = 1, as_written = FALSE, quiet = FALSE) {
   check_supplied(file)
-  rlang::check_dots_empty()
+  refuse_more(...)
   call <- rlang::current_env()
   file <- check_readable(file)
   options <- list(
@@ -39,6 +39,15 @@ read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL
     encoding = check_text(encoding, null = FALSE), sheet = sheet, as_written = check_flag(as_written)
   )
   check_flag(quiet)
+  given <- file
+  # A pipe can be read only once.
+  if (native_file_kind(enc2native(file)) == "other") {
+    file <- copy_stream(file)
+    on.exit(unlink(file))
+  } else {
+    note_input(file)
+  }
+  check_some_bytes(file, given, call)
   kind <- tolower(sub("^.*[.]", "", basename(file)))
   data <- switch(kind,
     parquet = read_parquet(file, call),
@@ -48,8 +57,8 @@ read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL
     read_text(file, options, call)
   )
   check_read_table(data, file, call)
-  data <- recode_missing(data, options$missing)
-  if (!quiet) say_what_was_read(data, file)
+  data <- recode_missing(data, options$missing, options$decimal)
+  if (!quiet) say_what_was_read(data, given)
   # write_plan() says where the data came from.
   attr(data, "vandro_read") <- read_options(file, options, kind)
   data
@@ -78,6 +87,22 @@ read_text <- function(file, options, call) {
   check_encoding(data, file, call)
   if (!is.null(options$thousands)) data[] <- lapply(data, without_thousands, options)
   if (options$decimal == ",") data[] <- lapply(data, with_decimal_point)
+  if (options$as_written) data else as_meant(data)
+}
+
+# Text in quotes doubles the quotes in it, and the reader leaves them so. Whole numbers with zeros in front or with more
+# digits than a double holds are codes and stay text; other numbers of such columns are numbers.
+as_meant <- function(data) {
+  names(data) <- gsub('""', '"', names(data), fixed = TRUE)
+  data[] <- lapply(data, function(column) {
+    if (!is.character(column)) return(column)
+    known <- column[!is.na(column)]
+    if (length(known) == 0 || !grepl("^[-+]?[0-9]", known[[1]])) return(gsub('""', '"', column, fixed = TRUE))
+    number <- text_number(column)
+    if (anyNA(number[!is.na(column)])) return(gsub('""', '"', column, fixed = TRUE))
+    codes <- !any(grepl("[.eE]", known)) && any(grepl("^[-+]?0[0-9]", known) | abs(text_number(known)) >= largest_code)
+    if (codes) column else number
+  })
   data
 }
 
@@ -86,6 +111,8 @@ read_text <- function(file, options, call) {
 with_decimal_point <- function(column) {
   if (!is.character(column)) return(column)
   written <- grepl("^\\s*[-+]?[0-9]*,?[0-9]+\\s*$", column)
+  # A point among such numbers may mark thousands: 1.234 is not to become a little more than 1.
+  if (any(grepl("^\\s*[-+]?[0-9]+[.][0-9.]*,?[0-9]*\\s*$", column))) return(column)
   if (!any(written) || mean(written[!is.na(column)]) <= 0.5) return(column)
   column[written] <- sub(",", ".", column[written], fixed = TRUE)
   column
@@ -114,14 +141,19 @@ read_parquet <- function(file, call) {
 
 read_spreadsheet <- function(file, sheet, call) {
   need_package("readxl", "to read spreadsheets", call)
-  rlang::try_fetch(
-    as.data.frame(suppressMessages(readxl::read_excel(file, sheet = sheet, .name_repair = "minimal"))),
+  check_sheet_size(file, sheet, call)
+  cells <- rlang::try_fetch(
+    as.data.frame(suppressMessages(
+      readxl::read_excel(file, sheet = sheet, col_types = "list", .name_repair = "minimal")
+    )),
     error = function(e) abort_unreadable(file, "a spreadsheet", e, call)
   )
+  cells[] <- lapply(cells, from_cells)
+  cells
 }
 
 read_rds <- function(file, call) {
-  data <- rlang::try_fetch(readRDS(file), error = function(e) abort_unreadable(file, "an .rds file", e, call))
+  data <- rlang::try_fetch(suppressWarnings(readRDS(file)), error = function(e) abort_unreadable(file, "an .rds file", e, call))
   if (is.data.frame(data)) {
     check_names_text(names(data), call)
     for (k in seq_along(data)) check_bytes(data[[k]], names(data)[[k]], call)
@@ -144,8 +176,10 @@ abort_unreadable <- function(file, kind, e, call) {
 }
 
 # Declared codes made missing; a column of text that is then all numbers becomes one.
-recode_missing <- function(data, missing) {
+recode_missing <- function(data, missing, decimal) {
   if (length(missing) == 0) return(data)
+  # Numbers among them are written as the file writes them.
+  if (decimal == ",") missing <- unique(c(missing, sub(",", ".", missing, fixed = TRUE)))
   data[] <- lapply(data, function(column) {
     gone <- if (is.numeric(column)) {
       column %in% text_number(missing)
@@ -161,7 +195,7 @@ recode_missing <- function(data, missing) {
 }
 
 check_readable <- function(file, call = rlang::caller_env()) {
-  file <- check_text(file, arg = "file", call = call, null = FALSE)
+  file <- file_name(check_text(file, arg = "file", call = call, null = FALSE))
   problem <- if (!file.exists(file)) {
     "It does not exist."
   } else if (dir.exists(file)) {
@@ -182,12 +216,32 @@ check_readable <- function(file, call = rlang::caller_env()) {
       file = file, call = call
     )
   }
-  if (file.size(file) == 0) {
-    abort_vandro(
-      c("File {.file {file}} is empty.", "i" = "It has no bytes: export it again."),
-      "empty_data",
-      file = file, call = call
-    )
+  file
+}
+
+check_some_bytes <- function(file, given, call) {
+  if (file.size(file) > 0) return(invisible())
+  abort_vandro(
+    c("File {.file {given}} is empty.", "i" = "It has no bytes: export it again."),
+    "empty_data",
+    file = given, call = call
+  )
+}
+
+# What comes through a pipe or a device, as a file.
+copy_stream <- function(from) {
+  input <- base::file(from, "rb", raw = TRUE)
+  on.exit(close(input))
+  save_stream(input, tempfile(fileext = ".txt"))
+}
+
+save_stream <- function(input, file) {
+  output <- base::file(file, "wb")
+  on.exit(close(output))
+  repeat {
+    bytes <- readBin(input, "raw", 2^20)
+    if (length(bytes) == 0) break
+    writeBin(bytes, output)
   }
   file
 }
@@ -238,11 +292,12 @@ read_table <- function(read, file, options, call) {
     withCallingHandlers(
       data.table::fread(
         file = read, dec = options$decimal, encoding = "UTF-8", na.strings = c("", "NA"),
-        header = TRUE, showProgress = FALSE, data.table = FALSE, integer64 = "double",
+        header = TRUE, showProgress = FALSE, data.table = FALSE, integer64 = "character", keepLeadingZeros = TRUE,
         logical01 = FALSE, strip.white = TRUE, colClasses = if (options$as_written) "character"
       ),
       warning = function(w) {
-        notes <<- c(notes, conditionMessage(w))
+        # What a file before this one left behind says nothing of this one.
+        if (!grepl("^Previous fread", conditionMessage(w))) notes <<- c(notes, conditionMessage(w))
         invokeRestart("muffleWarning")
       }
     ),

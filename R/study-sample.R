@@ -26,7 +26,7 @@ take_sample <- function(table, n, id, ..., seed = NULL) {
   check_supplied(table)
   check_supplied(n)
   check_supplied(id)
-  rlang::check_dots_empty()
+  refuse_more(...)
   call <- rlang::current_env()
   if (!is_lazy_table(table)) {
     abort_vandro(

@@ -4,7 +4,7 @@
 find_subgroups <- function(column, missing, call) {
   if (is.null(column)) return(NULL)
   name <- column$name
-  values <- clean_groups(column$values, missing)
+  values <- clean_groups(column$values, name, missing, call)
   check_group_column(values, name, call)
   found <- found_groups(values)
   if (length(found$label) == 0) {
@@ -13,10 +13,10 @@ find_subgroups <- function(column, missing, call) {
       column = name, call = call
     )
   }
-  key <- as.character(values)
+  at <- factor(match(group_text(values), found$label), seq_along(found$label))
   list(
     name = name, labels = found$label, lost = found$missing,
-    rows = lapply(found$label, function(label) which(key == label))
+    rows = unname(split(seq_along(at), at))
   )
 }
 
@@ -30,7 +30,7 @@ in_subgroup <- function(outcome, subgroup, rows) {
   if (is.null(subgroup)) return(outcome)
   outcome$subgroup <- subgroup$label
   outcome$plain_label <- outcome$label
-  outcome$label <- sprintf("%s (%s %s)", outcome$label, subgroup$name, subgroup$label)
+  outcome$label <- printable(sprintf("%s (%s %s)", outcome$label, subgroup$name, subgroup$label))
   outcome$data$rows <- rows
   outcome
 }
@@ -41,7 +41,7 @@ with_subgroups <- function(study, subgroups) {
   study$each <- list(name = subgroups$name, labels = subgroups$labels)
   if (subgroups$lost > 0) {
     study$notes <- c(study$notes, sprintf(
-      "%s %s no %s and %s in no subgroup.", format(subgroups$lost, big.mark = " "),
+      "%s %s no %s and %s in no subgroup.", format_plain(subgroups$lost, big.mark = " "),
       if (subgroups$lost == 1) "row has" else "rows have", subgroups$name, if (subgroups$lost == 1) "is" else "are"
     ))
   }

@@ -46,7 +46,7 @@ versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..
                            unit = NULL, label = NULL, claim = NULL, assigned = NULL) {
   check_supplied(n)
   check_supplied(mean)
-  if (...length()) rlang::check_dots_empty()
+  if (...length()) refuse_more(...)
   groups <- check_labels(groups)
   n <- check_pair(n, low = 1, whole = TRUE, groups = groups)
   mean <- check_pair(mean, groups = groups)
@@ -73,7 +73,7 @@ versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
                                   sd_change = NULL, se_change = NULL, outcome = "outcome",
                                   unit = NULL, label = NULL, claim = NULL, assigned = NULL) {
   check_supplied(n)
-  if (...length()) rlang::check_dots_empty()
+  if (...length()) refuse_more(...)
   call <- rlang::current_env()
   groups <- check_labels(groups)
   n <- check_whole(n, 2, 1e15)
@@ -156,7 +156,7 @@ check_spreads <- function(x, n, groups, arg, call) {
   given <- which(alone & !is.na(x))
   if (length(given)) {
     group <- groups[[given[[1]]]]
-    found <- format(x[[given[[1]]]])
+    found <- format_plain(x[[given[[1]]]])
     abort_vandro(
       c(
         "{.arg {arg}} must be NA for a group of one value.",
@@ -237,8 +237,8 @@ check_spread <- function(x, arg, call) {
 }
 
 abort_impossible_sds <- function(sds, sd_change, call) {
-  low <- format(abs(sds[[1]] - sds[[2]]))
-  high <- format(sum(sds))
+  low <- format_plain(abs(sds[[1]] - sds[[2]]))
+  high <- format_plain(sum(sds))
   abort_vandro(
     c(
       "The three SDs do not fit together.",
@@ -253,8 +253,8 @@ abort_impossible_sds <- function(sds, sd_change, call) {
 
 check_labels <- function(groups, call = rlang::caller_env()) {
   good <- is.character(groups) && length(groups) == 2 && !anyNA(groups) &&
-    all(nzchar(groups)) && all(validEnc(groups)) && groups[[1]] != groups[[2]]
-  if (good) return(enc2utf8(unname(groups)))
+    all(nzchar(groups)) && all(is_text(groups)) && groups[[1]] != groups[[2]]
+  if (good) return(printable(unname(groups)))
   found <- describe_value(groups)
   abort_vandro(
     c(

@@ -9,10 +9,7 @@ versus_columns <- function(data, columns, options, call) {
     column_name(columns$first, data, "first", call), column_name(columns$second, data, "second", call)
   )
   if (names[[1]] == names[[2]]) abort_same_column(names[[1]], c("first", "second"), call)
-  parts <- lapply(names, function(name) {
-    clean_outcome(data[[name]], name, options$missing, options$scale_by, call)
-  })
-  two_samples(parts, names, TRUE, options, call)
+  two_samples(lapply(names, function(name) data[[name]]), names, TRUE, options, call)
 }
 
 versus_vectors <- function(columns, options, call) {
@@ -28,7 +25,7 @@ versus_vectors <- function(columns, options, call) {
         arg = arg, call = call
       )
     }
-    clean_outcome(rlang::eval_tidy(columns[[arg]]), arg, options$missing, options$scale_by, call)
+    rlang::eval_tidy(columns[[arg]])
   })
   two_samples(parts, c("first", "second"), FALSE, options, call)
 }
@@ -54,7 +51,9 @@ padding <- function(part) {
   length(stands) - max(0L, which(stands))
 }
 
-two_samples <- function(parts, names, padded, options, call) {
+two_samples <- function(columns, names, padded, options, call) {
+  columns <- in_one_unit(columns, names, call)
+  parts <- Map(clean_outcome, columns, names, list(options$missing), options$scale_by, list(call))
   labels <- two_labels(options$groups, names, call)
   values <- lapply(parts, function(part) {
     drop <- if (padded) padding(part) else 0L
@@ -77,12 +76,15 @@ two_samples <- function(parts, names, padded, options, call) {
     declared[[2]]
   )
   record <- new_outcome(
-    name, NULL, text_for(options$unit, name, "unit", call)[[1]], moments,
+    name, NULL, text_for(options$unit, name, "unit", call)[[1]] %||% own_unit(columns[[1]], options), moments,
     list(kind = "columns", parts = values)
   )
   notes <- note_row_correlation(values[[1]], values[[2]], labels)
   new_study("independent", "values", labels, list(record), left_out, notes)
 }
+
+# A unit that came with the column, where the values are still in it.
+own_unit <- function(column, options) if (options$scale_by == 1) column_unit(column)
 
 # Labels of two columns or vectors: their names unless said otherwise.
 two_labels <- function(groups, names, call) {

@@ -86,7 +86,7 @@
 versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, order = NULL,
                    blocks = NULL, ..., first, second, id = NULL, counts = NULL, missing = NULL,
                    scale_by = 1, claim = NULL, assigned = NULL, each = NULL) {
-  if (...length()) rlang::check_dots_empty()
+  if (...length()) refuse_more(...)
   call <- rlang::current_env()
   columns <- list(
     outcome = rlang::enquo(outcome), by = rlang::enquo(by), first = rlang::enquo(first),
@@ -102,9 +102,9 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
   } else if (is_lazy_table(data)) {
     versus_database(data, columns, options, call)
   } else if (is_given(columns$first) || is_given(columns$second)) {
-    versus_columns(check_data_frame(data), columns, options, call)
+    versus_columns(own_data(check_data_frame(data)), columns, options, call)
   } else {
-    versus_long(check_data_frame(data), columns, options, call)
+    versus_long(own_data(check_data_frame(data)), columns, options, call)
   }
   study$claim <- check_claim(claim, call)
   study$assigned <- check_assigned(assigned, call)
@@ -146,7 +146,7 @@ versus_long <- function(data, columns, options, call) {
   # A row that stands for many has no place of its own in an order.
   if (is_given(columns$counts)) refuse_roles(columns, c("order", "blocks", "id"), "counts", call)
   times <- check_counts(role("counts"), call)
-  labels_of_rows <- clean_groups(data[[by]], options$missing)
+  labels_of_rows <- clean_groups(data[[by]], by, options$missing, call)
   grouping <- resolve_groups(labels_of_rows, options$groups, by, times, call)
   subgroups <- find_subgroups(role("each"), options$missing, call)
   units <- text_for(options$unit, names, "unit", call)
@@ -155,8 +155,7 @@ versus_long <- function(data, columns, options, call) {
   clean <- Map(function(name, at, unit, label) {
     column <- .subset2(data, at)
     one <- clean_outcome(column, name, options$missing, options$scale_by, call)
-    if (is.null(unit) && inherits(column, "difftime")) unit <- units(column)
-    c(one, list(name = name, label = label, unit = unit))
+    c(one, list(name = name, label = label, unit = unit %||% own_unit(column, options)))
   }, names, match(names, names(data)), units, labels, USE.NAMES = FALSE)
   made <- lapply(long_parts(grouping, labels_of_rows, times, subgroups), long_outcomes, clean, call)
   records <- in_outcome_order(lapply(made, `[[`, "records"))
@@ -190,7 +189,7 @@ long_parts <- function(grouping, labels_of_rows, times, subgroups) {
     own$codes <- grouping$codes[rows]
     found <- found_groups(labels_of_rows[rows], times[rows])
     other <- !found$label %in% grouping$key
-    own$others <- stats::setNames(found$count[other], found$label[other])
+    own$others <- stats::setNames(found$count[other], printable(found$label[other]))
     own$no_group <- found$missing
     list(grouping = own, times = times[rows], rows = rows, subgroup = subgroup_of(subgroups, k))
   })
@@ -289,7 +288,7 @@ check_counts <- function(column, call) {
   bad <- if (is.numeric(x)) which(!is.finite(x) | x < 0 | x != round(x)) else seq_along(x)
   if (length(bad) == 0) return(as.double(x))
   row <- bad[[1]]
-  value <- format(x[[row]])
+  value <- format_plain(x[[row]])
   abort_vandro(
     c(
       "Counts {.val {name}} must be whole numbers from 0.",
@@ -307,7 +306,7 @@ check_order <- function(column, call) {
   if (sortable && !anyNA(x)) return(column)
   name <- column$name
   row <- if (sortable) which(is.na(x))[[1]] else 1L
-  found <- if (sortable) "nothing" else encodeString(format(x[[1]]), quote = "\"")
+  found <- if (sortable) "nothing" else encodeString(format_plain(x[[1]]), quote = "\"")
   abort_vandro(
     c(
       "Order {.val {name}} must hold a number, date or time in every row.",

@@ -38,7 +38,7 @@
 suppose_world <- function(difference = NULL, sd = NULL, ..., standardized = NULL, mean = 0, r = NULL, sd_change = NULL,
                           difference_sd = 0, shape = "normal", rounded_to = NULL, groups = c("first", "second"),
                           unit = NULL, label = NULL) {
-  rlang::check_dots_empty()
+  refuse_more(...)
   call <- rlang::current_env()
   refuse_pilot(difference, call)
   groups <- check_labels(groups)
@@ -221,7 +221,7 @@ shared_world_line <- function(worlds) {
 }
 
 world_pieces <- function(world) {
-  number <- function(x) paste(c(format(signif(x, 4), digits = 6, trim = TRUE), world$unit), collapse = " ")
+  number <- function(x) paste(c(format_plain(signif(x, 4), digits = 6, trim = TRUE), world$unit), collapse = " ")
   first <- number(world$sd[[1]])
   second <- number(world$sd[[2]])
   spread <- if (!world$paired) {
@@ -234,7 +234,7 @@ world_pieces <- function(world) {
     paste("SD of the changes", number(world$sd_change))
   } else {
     c(
-      sprintf("SDs %s and %s", first, second), paste("r =", format(world$r, digits = 6)),
+      sprintf("SDs %s and %s", first, second), paste("r =", format_plain(world$r, digits = 6)),
       paste("SD of the changes", number(world$sd_change))
     )
   }

@@ -133,7 +133,7 @@ joint_exact <- function(total, counting, draws, call) {
   if (isFALSE(counting$exact)) return(FALSE)
   if (isTRUE(counting$exact)) {
     if (total > joint_listed_most) {
-      abort_exact_cost("The list of all assignments", sprintf("%s of them", format(total, digits = 2)), call)
+      abort_exact_cost("The list of all assignments", sprintf("%s of them", format_plain(total, digits = 2)), call)
     }
     return(TRUE)
   }
@@ -173,7 +173,7 @@ joint_values <- function(study, at, method, beyond, call) {
     block[match(unlist(rows[[j]]), units)] <- outcomes[[j]]$subgroup %||% ""
   }
   if (!is.null(study$rows$blocks)) {
-    own <- as.character(study$rows$blocks$values[units])
+    own <- group_text(study$rows$blocks$values[units])
     if (anyNA(own)) {
       row <- units[is.na(own)][[1]]
       abort_missing_block(study$rows$blocks$name, row, call)

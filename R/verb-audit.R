@@ -55,7 +55,7 @@ audit_numbers <- function(data = NULL, ..., n = NULL, mean = NULL, sd = NULL, se
                           upper = NULL, d = NULL, paired = FALSE, method = NULL, estimand = NULL, level = 0.95,
                           expect = "either", beyond = 0, rounding = c("nearest", "any"),
                           groups = c("first", "second"), unit = NULL, label = NULL) {
-  rlang::check_dots_empty()
+  refuse_more(...)
   call <- rlang::current_env()
   given <- keep_given(list(
     n = n, mean = mean, sd = sd, se = se, r = r, sd_change = sd_change, difference = difference,
@@ -118,7 +118,7 @@ audit_line <- function(given, label, call) {
 written_alike <- function(x) {
   half <- core_half_unit(x[is.finite(x)])
   decimals <- if (half > 0) round(-log10(2 * half)) else 15
-  out <- if (half > 0) sprintf("%.*f", as.integer(decimals), x) else format(x, digits = 15, trim = TRUE)
+  out <- if (half > 0) sprintf("%.*f", as.integer(decimals), x) else format_plain(x, digits = 15, trim = TRUE)
   out[is.na(x)] <- NA
   out
 }

@@ -27,7 +27,7 @@
 #' @export
 try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   check_supplied(x)
-  rlang::check_dots_empty()
+  refuse_more(...)
   call <- rlang::current_env()
   check_equivalence(x, call)
   outcome <- pick_answered(x, outcome)

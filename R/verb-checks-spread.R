@@ -31,7 +31,7 @@ ratio_seen <- function(ratio, study, ask) {
   if (ratio == 1) return("the SDs are equal in these samples")
   larger <- study$groups[[if (ratio > 1) 1 else 2]]
   within <- max(ratio, 1 / ratio) <= ask$spread_rule
-  rule <- sprintf("the rule of thumb (%s)", format(ask$spread_rule))
+  rule <- sprintf("the rule of thumb (%s)", format_plain(ask$spread_rule))
   sprintf(
     "%s spreads more; %s; the interval is exact for normal populations only", larger,
     if (within) paste0("within ", rule, ", which is not evidence of equality") else paste("beyond", rule)

@@ -182,7 +182,7 @@ distinct_seen <- function(distinct, n) {
 
 end_words <- function(end, value, limits) {
   if (is.null(limits)) return(paste("values at the", end, "one seen"))
-  sprintf("values at %s, the %s possible", format(value, digits = 15), end)
+  sprintf("values at %s, the %s possible", format_plain(value, digits = 15), end)
 }
 
 end_seen <- function(count, n, outside, ask) {

@@ -142,7 +142,7 @@ short_groups <- function(outcome, study) {
 # What, where, what to do: templates in which `name` is the outcome and `estimand` the effect size asked.
 reason_words <- function(reason, outcome, study, estimand) {
   quoted <- function(text) gsub("([{}])", "\\1\\1", encodeString(text, quote = "\""))
-  means <- vapply(outcome$moments, function(m) format(m$mean), "")
+  means <- vapply(outcome$moments, function(m) format_plain(m$mean), "")
   switch(reason,
     one_value = c(
       "{.val {name}} has too few values to tell its spread.",
@@ -198,7 +198,7 @@ reason_words <- function(reason, outcome, study, estimand) {
     ),
     spread_lost = c(
       "The spread of {.val {name}} is lost in rounding beside its distance from the value tested.",
-      "x" = sprintf("t would be above %s.", format(largest_t)),
+      "x" = sprintf("t would be above %s.", format_plain(largest_t)),
       "i" = "Check {.arg beyond} and the bounds, and that the values are measurements."
     ),
     needs_measurements = c(

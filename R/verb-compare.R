@@ -92,7 +92,7 @@ asked_values <- function(answer) {
   settings <- settings[!vapply(settings, is.null, NA)]
   outcome <- study$outcomes
   sizes <- vapply(outcome, function(one) {
-    n <- format(outcome_sizes(one), scientific = FALSE, trim = TRUE)
+    n <- format_plain(outcome_sizes(one), scientific = FALSE, trim = TRUE)
     if (is_paired(study)) paste(n[[1]], "pairs") else paste(n, collapse = " + ")
   }, "")
   texts <- c(

@@ -101,7 +101,7 @@ database_rank_effects <- function(outcome, study, ask) {
   share <- if (paired) counts$plus / counts$total else counts$u / counts$pairs
   n <- if (paired) counts$n - if (zeros == "drop") counts$zeros else 0 else counts$n_first + counts$n_second
   list(
-    counts = counts, n = n, divisor = sprintf("the square root of N = %s", format(n, scientific = FALSE)),
+    counts = counts, n = n, divisor = sprintf("the square root of N = %s", format_plain(n, scientific = FALSE)),
     found = list(share = share, z = counts$z, centre = NA_real_)
   )
 }

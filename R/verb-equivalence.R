@@ -86,7 +86,7 @@ test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("o
                              alpha = 0.05, adjust = "holm", reason = NULL, exact = NULL,
                              zeros = "drop", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
                              threads = 1, max_memory = 1) {
-  if (...length()) rlang::check_dots_empty()
+  if (...length()) refuse_more(...)
   call <- rlang::current_env()
   check_study(study)
   if (missing(within)) abort_no_bounds(call)
@@ -322,7 +322,7 @@ check_bounds_held <- function(bounds, call) {
 check_bound_pair <- function(within, call) {
   refuse <- function(why, way) {
     found <- describe_value(within)
-    if (is.numeric(within) && length(within) == 2) found <- toString(format(within, digits = 15, trim = TRUE))
+    if (is.numeric(within) && length(within) == 2) found <- toString(format_plain(within, digits = 15, trim = TRUE))
     abort_vandro(c(why, "x" = "It is {found}.", "i" = way), "bad_bounds", within = within, call = call)
   }
   if (!is.numeric(within) || !length(within) %in% 1:2 || anyNA(within)) {

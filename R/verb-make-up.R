@@ -29,7 +29,7 @@
 make_up_study <- function(world, n, ..., seed = NULL) {
   check_supplied(world)
   check_supplied(n)
-  rlang::check_dots_empty()
+  refuse_more(...)
   call <- rlang::current_env()
   check_world(world, call)
   size <- check_sizes(if (is.list(n)) check_sizes_single(n, call) else n, supposed_study(world), call)[[1]]
@@ -43,7 +43,7 @@ make_up_study <- function(world, n, ..., seed = NULL) {
   } else {
     rlang::inject(versus_paired(data.frame(first = values$first, second = values$second), "first", "second", !!!common))
   }
-  study$made_up <- format(seed, scientific = FALSE)
+  study$made_up <- format_plain(seed, scientific = FALSE)
   study$notes <- c(study$notes, sprintf("The data are made up (seed %s): %s.", study$made_up, world_line(world)))
   study
 }

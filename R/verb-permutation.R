@@ -135,7 +135,7 @@ abort_missing_block <- function(name, row, call) {
 # The block of every value; each must hold both groups.
 block_labels <- function(outcome, study, call) {
   column <- study$rows$blocks
-  labels <- lapply(1:2, function(which) as.character(column$values[known_rows(outcome, which)]))
+  labels <- lapply(1:2, function(which) group_text(column$values[known_rows(outcome, which)]))
   if (anyNA(unlist(labels))) {
     rows <- unlist(lapply(1:2, function(which) known_rows(outcome, which)))
     row <- min(rows[is.na(unlist(labels))])

@@ -22,7 +22,7 @@
 #' @export
 try_priors <- function(x, widths = NULL, ..., points = 81, outcome = NULL) {
   check_supplied(x)
-  rlang::check_dots_empty()
+  refuse_more(...)
   call <- rlang::current_env()
   check_evidence(x, call)
   outcome <- pick_answered(x, outcome)

@@ -31,7 +31,7 @@ rank_effects <- function(outcome, study, codes, ask) {
   share <- if (paired) counts$plus / counts$total else counts$u / counts$pairs
   what <- if (!paired) "measurements" else if (n < counts$n) "pairs that changed" else "pairs"
   c(data, list(
-    n = n, divisor = sprintf("the square root of N = %s %s", format(n, scientific = FALSE), what),
+    n = n, divisor = sprintf("the square root of N = %s %s", format_plain(n, scientific = FALSE), what),
     found = list(share = share, z = counts$z, centre = if ("shift" %in% codes) rank_centre(data, paired))
   ))
 }

@@ -204,10 +204,10 @@ cost_words <- function(cost) {
   time <- if (is.na(unit)) {
     "less than a second"
   } else {
-    paste("about", format(signif(cost$seconds / units[[unit]], 2), digits = 2), names(units)[[unit]])
+    paste("about", format_plain(signif(cost$seconds / units[[unit]], 2), digits = 2), names(units)[[unit]])
   }
   if (cost$bytes < 1e8) return(time)
-  sprintf("%s and %s GB of memory", time, format(signif(cost$bytes / 1e9, 2), digits = 2))
+  sprintf("%s and %s GB of memory", time, format_plain(signif(cost$bytes / 1e9, 2), digits = 2))
 }
 
 # Student's t for groups of ten and more; for smaller ones assignments, all of them where they are few enough.
@@ -221,7 +221,7 @@ relative_inference <- function(data, question, call) {
     many <- core_count_assignments(data$samples)
     steps <- many * counts$distinct
     if (isTRUE(question$exact) && (many > insisted_assignments || steps > insisted_steps)) {
-      words <- sprintf("%s assignments of %s values", format(many, digits = 2), format(sum(sizes), scientific = FALSE))
+      words <- sprintf("%s assignments of %s values", format_plain(many, digits = 2), format_plain(sum(sizes), scientific = FALSE))
       abort_exact_cost("A list of all assignments", words, call)
     }
     listed <- isTRUE(question$exact) || steps <= listed_steps

@@ -86,7 +86,7 @@ rehearse_study <- function(world, n = NULL, method = NULL, ..., expect = "either
                            ratio = 1, simulate = NULL, statistic = "studentized", draws = 10000, seed = NULL,
                            threads = 1) {
   check_supplied(world)
-  rlang::check_dots_empty()
+  refuse_more(...)
   call <- rlang::current_env()
   worlds <- check_worlds(world, call)
   study <- supposed_study(worlds[[1]])
@@ -218,7 +218,7 @@ check_sizes <- function(n, study, call) {
     wrong <- !is.numeric(one) || length(one) != 2 || anyNA(one) || any(one < 2 | one > 1e7 | one != round(one))
     if (!wrong && is_paired(study)) wrong <- one[[1]] != one[[2]]
     if (!wrong) return(as.double(one))
-    found <- paste(format(one, trim = TRUE), collapse = ", ")
+    found <- paste(format_plain(one, trim = TRUE), collapse = ", ")
     abort_vandro(
       c(
         if (is_paired(study)) {

@@ -51,7 +51,7 @@ check_own_words <- function(words, known, arg, example, call) {
   names <- names(words)
   ordered <- is.numeric(words) && length(words) > 0 && all(is.finite(words)) && all(words > 0) &&
     !is.unsorted(words, strictly = TRUE)
-  named <- !is.null(names) && all(nzchar(names)) && all(validEnc(names)) && !anyDuplicated(names)
+  named <- !is.null(names) && all(nzchar(names)) && all(is_text(names)) && !anyDuplicated(names)
   if (ordered && named) return(invisible())
   abort_vandro(
     c(

@@ -25,7 +25,7 @@ found_row <- function(method, world, name, question, wanted, options, call) {
   most <- if (exact) most_by_formula else most_by_simulation
   n <- core_smallest_enough(enough, 2, most, guess_size(world, question, wanted, method, options))
   if (is.na(n)) {
-    most <- format(most, scientific = FALSE)
+    most <- format_plain(most, scientific = FALSE)
     abort_vandro(
       c(
         "More than {most} values a group would be needed ({.val {method}}).", world_bullet(name),
@@ -54,7 +54,7 @@ guess_size <- function(world, question, wanted, method, options) {
 # No n makes a test find what is not there.
 check_reachable <- function(world, name, question, call) {
   if (!null_is_true(world, question)) return(invisible())
-  difference <- format(world$difference, digits = 6)
+  difference <- format_plain(world$difference, digits = 6)
   what <- if (is.null(question$bounds)) {
     c(
       "x" = "The supposed difference is {difference}, and H0 says: {if (question$expect == 'either') 'exactly' else if
@@ -63,7 +63,7 @@ check_reachable <- function(world, name, question, call) {
         that matters, or give {.arg n} to see the error rate."
     )
   } else {
-    bounds <- paste(format(question$bounds, digits = 6, trim = TRUE), collapse = " to ")
+    bounds <- paste(format_plain(question$bounds, digits = 6, trim = TRUE), collapse = " to ")
     c(
       "x" = "The supposed difference is {difference}, and the bounds are {bounds}.",
       "i" = "Outside its bounds, or on one of them, groups are not equivalent: a verdict of equivalence would be an

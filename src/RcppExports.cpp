@@ -87,6 +87,39 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_file_kind
+std::string native_file_kind(const std::string& path);
+RcppExport SEXP _vandro_native_file_kind(SEXP pathSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const std::string& >::type path(pathSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_file_kind(path));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_file_key
+std::string native_file_key(const std::string& path);
+RcppExport SEXP _vandro_native_file_key(SEXP pathSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const std::string& >::type path(pathSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_file_key(path));
+    return rcpp_result_gen;
+END_RCPP
+}
+// native_put_out
+std::string native_put_out(const Rcpp::RawVector& bytes);
+RcppExport SEXP _vandro_native_put_out(SEXP bytesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::RawVector& >::type bytes(bytesSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_put_out(bytes));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_group_moments
 Rcpp::List native_group_moments(SEXP values, Rcpp::IntegerVector codes, int first, int second);
 RcppExport SEXP _vandro_native_group_moments(SEXP valuesSEXP, SEXP codesSEXP, SEXP firstSEXP, SEXP secondSEXP) {
@@ -759,6 +792,9 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_evidence", (DL_FUNC) &_vandro_native_evidence, 10},
     {"_vandro_native_effect_likelihood", (DL_FUNC) &_vandro_native_effect_likelihood, 4},
     {"_vandro_native_normal_band", (DL_FUNC) &_vandro_native_normal_band, 5},
+    {"_vandro_native_file_kind", (DL_FUNC) &_vandro_native_file_kind, 1},
+    {"_vandro_native_file_key", (DL_FUNC) &_vandro_native_file_key, 1},
+    {"_vandro_native_put_out", (DL_FUNC) &_vandro_native_put_out, 1},
     {"_vandro_native_group_moments", (DL_FUNC) &_vandro_native_group_moments, 4},
     {"_vandro_native_moments", (DL_FUNC) &_vandro_native_moments, 1},
     {"_vandro_native_group_moments_many", (DL_FUNC) &_vandro_native_group_moments_many, 4},

@@ -63,7 +63,7 @@ test_that("what cannot be saved says why", {
     not_an_answer = save_figure(seedlings, "f.png"), bad_value = save_figure(study, "f.png", columns = 3),
     bad_value = save_figure(study, "f.png", dpi = 1), needs_pairs = save_figure(study, "f.png", view = "pairs")
   )
-  expect_error(save_figure(autoplot(study), "f.png", view = "points"), class = "rlib_error_dots_nonempty")
+  expect_error(save_figure(autoplot(study), "f.png", view = "points"), class = "vandro_error_unknown_argument")
 })
 
 test_that("a figure with many rows or much text is taller, and pages stack where they are narrow", {

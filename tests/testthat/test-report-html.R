@@ -76,7 +76,7 @@ test_that("a report holds the checks, the hypotheses, the reason and every metho
   expect_match(text, "Bonett, D. G. (2008)", fixed = TRUE)
   expect_false(grepl("Pitman|Algina|Holm, S.", text))
   expect_length(gregexpr("<img ", text, fixed = TRUE)[[1]], 3)
-  expect_error(written(study, metod = "welch"), class = "rlib_error_dots_nonempty")
+  expect_error(written(study, metod = "welch"), class = "vandro_error_unknown_argument")
 })
 
 test_that("every source a report can cite is listed in full", {

@@ -163,7 +163,7 @@ test_that("of several outcomes the adjusted p decides about claims", {
   study <- versus_summary(c(20, 20), c(1, 0), c(1.5, 1.5), groups = c("compost", "peat"))
   one <- test_difference(study)
   expect_lt(one$table$p, 0.05)
-  one$table$p_adjusted <- 0.08
+  one <- with_table(one, transform(one$table, p_adjusted = 0.08))
   text <- narrate(one, voice = "claim")
   expect_match(text, "not enough evidence to support", fixed = TRUE)
   expect_match(text, "adjusted p = .080", fixed = TRUE)

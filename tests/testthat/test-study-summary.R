@@ -58,5 +58,5 @@ test_that("each wrong summary has an error that names the group", {
   }
   expect_error(bad(sd = c(1, 0)), "\"peat\" (value 2)", fixed = TRUE)
   expect_error(bad(groups = c("a", "a")), class = "vandro_error_bad_groups")
-  expect_error(versus_summary(c(5, 6), c(1, 2), c(1, 1), foo = 1), class = "rlib_error_dots_nonempty")
+  expect_error(versus_summary(c(5, 6), c(1, 2), c(1, 1), foo = 1), class = "vandro_error_unknown_argument")
 })

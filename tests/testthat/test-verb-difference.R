@@ -48,7 +48,7 @@ test_that("options are checked", {
   expect_error(
     test_difference(study, "t"), 'one of "welch", "student", "ranks", "relative" or "permutation".', fixed = TRUE
   )
-  expect_error(test_difference(study, "welch", "higher"), class = "rlib_error_dots_nonempty")
+  expect_error(test_difference(study, "welch", "higher"), class = "vandro_error_unknown_argument")
   expect_error(test_difference(seedlings), class = "vandro_error_not_a_study")
 })
 
