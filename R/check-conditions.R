@@ -34,6 +34,9 @@ inform_vandro <- function(message, class, ..., .envir = parent.frame()) {
   )
 }
 
+# What only a function further up is to hear.
+stop_inside <- function(message, class) rlang::abort(message, class)
+
 # The same for lines that are finished: no templates, and so an eighth of the time.
 inform_lines <- function(lines, class, ...) {
   rlang::inform(lines, class = c(paste0("vandro_message_", class), "vandro_message"), ...)
@@ -50,7 +53,7 @@ near_names <- function(wanted, known) {
   utils::head(known[close][order(distance[close])], 3)
 }
 
-tidy_name <- function(x) tolower(gsub("[^[:alnum:]]+", "", enc2utf8(x)))
+tidy_name <- function(x) tolower(gsub("[^[:alnum:]]+", "", printable(x)))
 
 # A bullet "Did you mean ...?" or, without a near name, the list of what there is.
 suggestion <- function(wanted, known, what = "Available") {

@@ -86,7 +86,10 @@ as_utf8 <- function(x) {
     typed <- Encoding(x) == "unknown" & validUTF8(x)
     Encoding(x[typed]) <- "UTF-8"
   }
-  enc2utf8(x)
+  # What is no text stays as it is, for whoever checks it.
+  known <- is_text(x)
+  x[known] <- enc2utf8(x[known])
+  x
 }
 
 # A name of a file as its system has it: there it is its bytes.
@@ -240,10 +243,7 @@ marks_hint <- function(bad, all) {
   }
   if (in_threes(".") && !in_threes(",")) return(read_with(",", "."))
   if (in_threes(",") && !in_threes(".")) return(read_with(NULL, ","))
-  paste0(
-    "It has both points and commas. Read the file with {.code thousands = \",\"}, or with ",
-    "{.code decimal = \",\", thousands = \".\"}."
-  )
+  "Some of its numbers have a comma and some a point: write all of them alike."
 }
 
 read_with <- function(decimal, thousands) {

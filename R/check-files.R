@@ -8,6 +8,15 @@ known_files$new <- character()
 # A file that was read is raw data: nothing is ever written over it.
 note_input <- function(file) known_files$read <- unique(c(known_files$read, file_key(file)))
 
+# "file", "folder", "other" (a device or a pipe) or "" where there is nothing.
+file_kind <- function(file) native_file_kind(enc2native(file))
+
+# Text to standard output; "" when it arrived, else why not.
+put_bytes <- function(lines) {
+  flush(stdout())
+  native_put_out(unlist(lapply(lines, function(line) c(charToRaw(line), as.raw(10L)))) %||% raw())
+}
+
 file_key <- function(file) {
   key <- native_file_key(enc2native(file))
   if (nzchar(key)) key else normalizePath(file, mustWork = FALSE)
@@ -34,7 +43,7 @@ check_output_path <- function(file, overwrite, arg = rlang::caller_arg(file),
       file = file, call = call
     )
   }
-  if (native_file_kind(enc2native(file)) == "other") {
+  if (file_kind(file) == "other") {
     abort_vandro(
       c(
         "{.arg {arg}} must name an ordinary file.", "x" = "{.file {file}} is a device or a pipe.",
@@ -97,8 +106,8 @@ write_whole <- function(file, write, call = rlang::caller_env()) {
       write(draft)
       put_in_place(draft, target, !new %in% known_files$new)
     },
-    vandro_file_appeared = function(e) abort_file_exists(file, call),
     error = function(parent) {
+      if (inherits(parent, "vandro_file_appeared")) abort_file_exists(file, call)
       abort_vandro(
         c("{.file {file}} could not be written; nothing was changed."),
         "output",
@@ -116,7 +125,7 @@ put_in_place <- function(draft, target, replace) {
     if (file.exists(target)) Sys.chmod(draft, file.info(target)$mode, use_umask = FALSE)
   } else {
     if (suppressWarnings(file.link(draft, target))) return(invisible())
-    if (file.exists(target)) rlang::abort("The file has appeared.", "vandro_file_appeared")
+    if (file.exists(target)) stop_inside("The file has appeared.", "vandro_file_appeared")
   }
   if (!file.rename(draft, target)) stop("the file could not be renamed")
 }

@@ -139,7 +139,7 @@ cli_study_file <- function(parsed) {
   }
   common <- keep_given(list(
     groups = cli_groups(options), unit = options$unit, label = options$label,
-    order = options$order, blocks = options$blocks, each = options$each, missing = cli_list(options, "missing"),
+    order = options$order, blocks = options$blocks, each = options$each, missing = cli_missing(options),
     scale_by = cli_numbers(options, "scale-by"), claim = cli_choice(options, "claim", c("different", "same")),
     assigned = cli_yes(options, "assigned"), rows_in_order = if (isTRUE(options[["rows-in-order"]])) TRUE
   ))
@@ -147,6 +147,14 @@ cli_study_file <- function(parsed) {
   words <- lapply(stats::setNames(nm = columns), function(name) cli_list(options, name))
   data <- cli_read(parsed$files, options)
   rlang::inject((if (paired) versus_paired else versus)(data, !!!words, !!!common))
+}
+
+# Where numbers have a decimal comma, -99,5 is one of them, and semicolons part a list.
+cli_missing <- function(options) {
+  text <- options$missing
+  if (is.null(text)) return(NULL)
+  semicolon <- grepl(";", text, fixed = TRUE) || grepl("^[-+]?[0-9]+,[0-9]+$", text)
+  cli_split(text, "missing", if (identical(options$decimal, ",") && semicolon) ";" else ",")
 }
 
 cli_study_published <- function(parsed, published) {

@@ -78,9 +78,8 @@ vandro_command <- function(args = commandArgs(trailingOnly = TRUE)) {
 put_out <- function(lines) {
   lines <- enc2utf8(lines)
   if (sink.number() > 0 || interactive()) return(invisible(writeLines(lines, useBytes = TRUE)))
-  flush(stdout())
-  why <- native_put_out(unlist(lapply(lines, function(line) c(charToRaw(line), as.raw(10L)))) %||% raw())
-  if (why == "pipe") rlang::abort("Nobody reads the results.", "vandro_reader_gone")
+  why <- put_bytes(lines)
+  if (why == "pipe") stop_inside("Nobody reads the results.", "vandro_reader_gone")
   if (nzchar(why)) {
     abort_vandro(c("The results could not be written to standard output.", "x" = "The system says: {why}."), "output")
   }

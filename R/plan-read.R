@@ -82,7 +82,7 @@ changed_plan <- function(plan, instead, call) {
 
 written_tree <- function(text, source) {
   lines <- paste("value:", text)
-  refuse_extras(without_texts(lines), source)
+  refuse_extras(without_texts(lines, "x"), source)
   parse_yaml(lines, source)$value
 }
 

@@ -81,7 +81,7 @@ yaml_value <- function(x) {
 # Text that could be read as anything else stands in double quotes.
 yaml_text_of <- function(x) {
   plain <- grepl("^[A-Za-z/][A-Za-z0-9 _./()%^-]*$", x) & !grepl(" $", x) &
-    !tolower(x) %in% c("yes", "no", "true", "false", "null", "y", "n", "on", "off")
+    !tolower(printable(x)) %in% c("yes", "no", "true", "false", "null", "y", "n", "on", "off")
   quoted <- gsub("\\", "\\\\", x, fixed = TRUE)
   quoted <- gsub("\"", "\\\"", quoted, fixed = TRUE)
   quoted <- gsub("\n", "\\n", gsub("\t", "\\t", gsub("\r", "\\r", quoted, fixed = TRUE), fixed = TRUE), fixed = TRUE)

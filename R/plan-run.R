@@ -102,7 +102,8 @@ read_plan_data <- function(plan) {
   lapply(stats::setNames(nm = names(entries)), function(name) {
     entry <- entries[[name]]
     file <- beside_plan(entry$file, plan$file)
-    options <- entry[setdiff(names(entry), c("file", "fingerprint"))]
+    options <- entry[setdiff(names(entry), c("file", "fingerprint", "trust"))]
+    if (file_ending(file) == "rds" && !isTRUE(entry$trust)) refuse_rds(plan, name)
     frame <- at_plan(
       plan, c("data", name, "file"), "data {.val {name}} could not be read",
       rlang::inject(read_measurements(file, quiet = TRUE, !!!options)),
@@ -110,6 +111,14 @@ read_plan_data <- function(plan) {
     )
     list(file = entry$file, fingerprint = file_fingerprint(file), frame = frame)
   })
+}
+
+# Whoever runs a plan of another person need not run code with it.
+refuse_rds <- function(plan, name) {
+  abort_plan(plan_source(plan), c("data", name, "file"), c(
+    "data {.val {name}} is an .rds file, which can run code of its author when it is read.",
+    "i" = "If you trust it, say {.code trust: yes} beside {.code file}. A CSV or Parquet file runs nothing."
+  ))
 }
 
 file_fingerprint <- function(file) substr(unname(tools::md5sum(file)), 1, 12)

@@ -7,7 +7,8 @@ read_yaml <- function(file, kind, example, call) {
   lines <- read_yaml_lines(file, kind, call)
   source <- list(file = file, kind = kind, example = example, call = call)
   bare <- without_texts(lines)
-  refuse_extras(bare, source)
+  refuse_depth(bare, source)
+  refuse_extras(without_texts(lines, "x"), source)
   source$lines <- key_lines(bare, source)
   source$tree <- parse_yaml(lines, source)
   source
@@ -137,6 +138,21 @@ refuse_extras <- function(bare, source) {
   documents <- grep("^(---|\\.\\.\\.)", bare)
   before <- vapply(documents, function(at) any(nzchar(trimws(bare[seq_len(at - 1)]))), NA)
   if (any(before)) refuse_extra(source, "a second document", "One file holds one.", documents[before][[1]])
+}
+
+# Brackets within brackets: a plan has three or four, and thousands would keep the parser busy for ever.
+most_brackets <- 20
+
+refuse_depth <- function(bare, source) {
+  depth <- 0
+  for (i in seq_along(bare)) {
+    signs <- utf8ToInt(bare[[i]])
+    deep <- depth + cumsum((signs %in% c(91, 123)) - (signs %in% c(93, 125)))
+    if (any(deep > most_brackets)) {
+      refuse_extra(source, sprintf("more than %d brackets within each other", most_brackets), "Remove some.", i)
+    }
+    if (length(deep)) depth <- max(0, deep[[length(deep)]])
+  }
 }
 
 refuse_extra <- function(source, what, hint, line) {

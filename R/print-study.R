@@ -135,10 +135,23 @@ pair_words <- function(outcome) {
 }
 
 # "2 rows of compost without a value; 1 row without a group"
+# The first few of the groups that are not compared by name, the others by their number.
+first_groups <- function(left, most = 10) {
+  other <- which(left$reason == "other group")
+  if (length(other) <= most) return(left)
+  rest <- other[-seq_len(most - 2)]
+  last <- rest[[1]]
+  left$n[[last]] <- sum(left$n[rest])
+  left$reason[[last]] <- "more groups"
+  left$group[[last]] <- sprintf("%s more groups", format_count(length(rest)))
+  left[-rest[-1], ]
+}
+
 left_out_words <- function(study, outcome) {
   if (is.null(study$left_out)) return("not known: the published numbers do not say")
   left <- study$left_out[is_row_of(study$left_out, outcome) & study$left_out$n > 0, ]
   if (nrow(left) == 0) return("nothing (no missing values, no other groups)")
+  left <- first_groups(left)
   pairs <- grepl("half|halves|change", left$reason) | (is_paired(study) & left$reason == "flagged as outlying")
   unit <- ifelse(pairs, "pair", "row")
   count <- paste(format_count(left$n), ifelse(left$n == 1, unit, paste0(unit, "s")))
@@ -158,6 +171,7 @@ left_out_words <- function(study, outcome) {
       "declared missing" = declared[[i]],
       "group missing" = sprintf("%s without a group", count[[i]]),
       "other group" = sprintf("%s%s, not compared", count[[i]], of_group[[i]]),
+      "more groups" = sprintf("%s of %s, not compared", count[[i]], left$group[[i]]),
       "half missing" = sprintf("%s without %s", count[[i]], left$group[[i]]),
       "both halves missing" = sprintf("%s with neither half", count[[i]]),
       "change missing" = sprintf("%s without a change", count[[i]]),

@@ -275,7 +275,8 @@ sharp_pairs <- function(engine, row, shifts, key, name, call) {
     row <- again
   }
   # Equal changes leave rounding dust.
-  if (isTRUE(row$low == row$high)) {
+  size <- max(abs(c(found$moments[[1]]$mean, found$moments[[2]]$mean, row$low, row$high)))
+  if (isTRUE(row$high - row$low <= 8 * .Machine$double.eps * size)) {
     found$moments[[3]] <- core_shifted_moments(row$n, 0, row$low, 0, 0)
   }
   found

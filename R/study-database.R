@@ -271,7 +271,7 @@ sharpen_moments <- function(engine, names, columns, moments, found, sums, wanted
         if (again[[1]] != m$n) abort_table_changed(names[[j]], m$n, again[[1]], call)
         new <- core_shifted_moments(m$n, m$missing, m$mean, again[[2]], again[[3]])
         # Equal values leave rounding dust.
-        if (isTRUE(again$low == again$high)) {
+        if (isTRUE(again$high - again$low <= 8 * .Machine$double.eps * max(abs(c(again$low, again$high))))) {
           new <- core_shifted_moments(m$n, m$missing, again$low, 0, 0)
         } else if (isTRUE(new$sd < 1e-140)) {
           abort_engine_small(names[[j]], call)

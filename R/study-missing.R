@@ -16,6 +16,9 @@ check_missing_codes <- function(missing, call) {
   )
 }
 
+# Codes as numbers; where one has a decimal comma, the file has it too.
+missing_numbers <- function(missing) text_number(sub("^([-+]?[0-9]+),([0-9]+)$", "\\1.\\2", missing))
+
 # An outcome with its declared codes made missing, as numbers, in the unit wanted. `declared` tells per
 # row which code stood there (0: none), or is NULL where none was found.
 clean_outcome <- function(column, name, missing, scale_by, call) {
@@ -26,7 +29,7 @@ clean_outcome <- function(column, name, missing, scale_by, call) {
   }
   declared <- NULL
   if (length(missing)) {
-    codes <- if (is.numeric(column)) text_number(missing) else missing
+    codes <- if (is.numeric(column)) missing_numbers(missing) else missing
     known <- if (is.character(column)) trimws(column) else column
     if (is.factor(column)) known <- as.character(column)
     declared <- match(known, codes[!is.na(codes)], nomatch = 0L)
@@ -56,7 +59,7 @@ clean_groups <- function(by, name, missing, call) {
   by <- plain_codes(by, name, call)
   if (length(missing) == 0) return(by)
   gone <- if (is.numeric(by)) {
-    by %in% text_number(missing)
+    by %in% missing_numbers(missing)
   } else {
     as.character(by) %in% missing
   }

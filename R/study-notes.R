@@ -2,7 +2,7 @@
 
 # Labels that differ only in case or blanks are probably one group.
 note_near_labels <- function(labels, name) {
-  plain <- tolower(gsub("\\s+", "", labels, perl = TRUE))
+  plain <- tolower(gsub("\\s+", "", printable(labels), perl = TRUE))
   if (!anyDuplicated(plain)) return(NULL)
   twins <- plain %in% plain[duplicated(plain)]
   sprintf(

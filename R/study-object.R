@@ -163,7 +163,7 @@ outcome_group_values <- function(outcome, which) {
     long = data$values[which(data$codes == data$code_of[[which]])],
     counted = {
       used <- which(data$codes == data$code_of[[which]])
-      rep(data$values[used], data$counts[used])
+      expanded(data$values[used], data$counts[used])
     },
     columns = data$parts[[which]],
     changes = if (which == 3) data$values
@@ -178,7 +178,7 @@ known_rows <- function(outcome, which) {
     long = which(data$codes == data$code_of[[which]] & !is.na(data$values)),
     counted = {
       used <- which(data$codes == data$code_of[[which]] & !is.na(data$values))
-      rep(used, data$counts[used])
+      expanded(used, data$counts[used])
     },
     columns = which(!is.na(data$parts[[which]])),
     pairs = which(!is.na(data$parts[[1]]) & !is.na(data$parts[[2]])),
@@ -214,7 +214,11 @@ study_fingerprint <- function(study) {
       keep <- c("n", "mean", "sd")
       return(hash_numbers(unlist(lapply(outcome$moments, `[`, keep), use.names = FALSE)))
     }
-    groups <- if (outcome$data$kind == "changes") 3 else 1:2
+    data <- outcome$data
+    if (data$kind == "counted" && sum(data$counts) > most_expanded) {
+      return(hash_numbers(c(data$values, data$counts, match(data$codes, data$code_of))))
+    }
+    groups <- if (data$kind == "changes") 3 else 1:2
     lapply(groups, function(which) hash_numbers(outcome_group_values(outcome, which)))
   })
   text <- c(unlist(parts), study$groups, vapply(study$outcomes, record_name, ""))

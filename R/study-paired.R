@@ -58,11 +58,11 @@ versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, o
   study <- if (is_lazy_table(data)) {
     versus_paired_database(data, roles, options, call)
   } else {
-    data <- own_data(check_data_frame(data))
+    frame <- own_data(check_data_frame(data))
     switch(attr(roles, "shape"),
-      wide = paired_wide(data, roles, options, call),
-      long = paired_long(data, roles, options, call),
-      changes = paired_changes(data, roles, options, call)
+      wide = paired_wide(frame, roles, options, call),
+      long = paired_long(frame, roles, options, call),
+      changes = paired_changes(frame, roles, options, call)
     )
   }
   study$claim <- check_claim(claim, call)

@@ -5,7 +5,8 @@
 #' says what it found. Nothing is repaired in silence: a file that cannot be read as it stands is an
 #' error that says where and what to do.
 #'
-#' @param file Path of the file; its ending tells the format, anything else is read as text.
+#' @param file Path of the file; its ending tells the format, anything else is read as text. An .rds file can run code of
+#'   its author when it is read: open only those you trust, and pass data on as CSV or Parquet.
 #' @param decimal Decimal mark of a text file: `"."` or `","`.
 #' @param thousands Thousands mark of a text file (`","`, `"."`, `"'"`, `" "`), or `NULL` for none.
 #' @param missing Values that stand for a missing one: `c(-99, "n/a")`. Empty cells and `NA` always do.
@@ -41,7 +42,7 @@ read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL
   check_flag(quiet)
   given <- file
   # A pipe can be read only once.
-  if (native_file_kind(enc2native(file)) == "other") {
+  if (file_kind(file) == "other") {
     file <- copy_stream(file)
     on.exit(unlink(file))
   } else {
@@ -85,16 +86,23 @@ read_text <- function(file, options, call) {
   if (read != file) on.exit(unlink(read))
   data <- read_table(read, file, options, call)
   check_encoding(data, file, call)
-  if (!is.null(options$thousands)) data[] <- lapply(data, without_thousands, options)
-  if (options$decimal == ",") data[] <- lapply(data, with_decimal_point)
+  if (!is.null(options$thousands)) data <- each_column(data, without_thousands, options)
+  if (options$decimal == ",") data <- each_column(data, with_decimal_point)
   if (options$as_written) data else as_meant(data)
+}
+
+# A data frame with every column replaced; assigning to all of ten thousand takes longer than reading them.
+each_column <- function(data, change, ...) {
+  columns <- lapply(as.list(data), change, ...)
+  attributes(columns) <- attributes(data)
+  columns
 }
 
 # Text in quotes doubles the quotes in it, and the reader leaves them so. Whole numbers with zeros in front or with more
 # digits than a double holds are codes and stay text; other numbers of such columns are numbers.
 as_meant <- function(data) {
   names(data) <- gsub('""', '"', names(data), fixed = TRUE)
-  data[] <- lapply(data, function(column) {
+  each_column(data, function(column) {
     if (!is.character(column)) return(column)
     known <- column[!is.na(column)]
     if (length(known) == 0 || !grepl("^[-+]?[0-9]", known[[1]])) return(gsub('""', '"', column, fixed = TRUE))
@@ -103,7 +111,6 @@ as_meant <- function(data) {
     codes <- !any(grepl("[.eE]", known)) && any(grepl("^[-+]?0[0-9]", known) | abs(text_number(known)) >= largest_code)
     if (codes) column else number
   })
-  data
 }
 
 # Where words among the numbers ("n/a") made a column text, its numbers still get the decimal point that
@@ -148,8 +155,7 @@ read_spreadsheet <- function(file, sheet, call) {
     )),
     error = function(e) abort_unreadable(file, "a spreadsheet", e, call)
   )
-  cells[] <- lapply(cells, from_cells)
-  cells
+  each_column(cells, from_cells)
 }
 
 read_rds <- function(file, call) {
@@ -180,9 +186,9 @@ recode_missing <- function(data, missing, decimal) {
   if (length(missing) == 0) return(data)
   # Numbers among them are written as the file writes them.
   if (decimal == ",") missing <- unique(c(missing, sub(",", ".", missing, fixed = TRUE)))
-  data[] <- lapply(data, function(column) {
+  each_column(data, function(column) {
     gone <- if (is.numeric(column)) {
-      column %in% text_number(missing)
+      column %in% missing_numbers(missing)
     } else {
       as.character(column) %in% missing
     }
@@ -191,7 +197,6 @@ recode_missing <- function(data, missing, decimal) {
     number <- if (is.character(column)) text_number(column)
     if (is.null(number) || any(is.na(number) & !is.na(column))) column else number
   })
-  data
 }
 
 check_readable <- function(file, call = rlang::caller_env()) {
@@ -392,12 +397,17 @@ check_encoding <- function(data, file, call) {
   }
 }
 
-say_what_was_read <- function(data, file) {
-  kinds <- vapply(data, column_kind, "")
-  missing <- vapply(data, function(x) if (anyNA(x)) sum(is.na(x)) else 0L, 0L)
+say_what_was_read <- function(data, file, most = 40) {
+  shown <- as.list(data)[seq_len(min(most, ncol(data)))]
+  missing <- vapply(shown, function(x) sum(is.na(x)), 0L)
   note <- ifelse(missing > 0, sprintf(", %d missing", missing), "")
-  columns <- sprintf("%s (%s%s)", names(data), kinds, note)
+  columns <- sprintf("%s (%s%s)", names(shown), vapply(shown, column_kind, ""), note)
+  more <- ncol(data) - length(shown)
+  if (more > 0) columns <- c(columns, sprintf("and %d more", more))
   strange <- strange_values(data)
+  if (length(strange) > most) {
+    strange <- c(strange[seq_len(most)], sprintf("And %d more columns of such.", length(strange) - most))
+  }
   listed <- strwrap(paste(columns, collapse = ", "), cli::console_width() - 4)
   inform_lines(
     c(
@@ -417,19 +427,19 @@ column_kind <- function(x) {
 
 # Text columns in which most values are numbers: which rows and values keep them from being read as such.
 strange_values <- function(data) {
-  found <- lapply(names(data), function(name) {
-    column <- data[[name]]
+  found <- Map(function(column, name) {
     bad <- strange_rows(column)
     if (length(bad) == 0) return(NULL)
     shown <- utils::head(bad, 3)
     words <- sprintf("row %d %s", shown, encodeString(column[shown], quote = "\""))
     more <- length(bad) - length(shown)
+    hint <- marks_hint(column[bad], column) %||% "Declare such values with missing =."
     sprintf(
-      "Column %s was read as text because of %s%s; declare such values with missing =.", name,
-      paste(words, collapse = ", "), if (more > 0) sprintf(" and %d more", more) else ""
+      "Column %s was read as text because of %s%s. %s", name, paste(words, collapse = ", "),
+      if (more > 0) sprintf(" and %d more", more) else "", gsub("\\{.code ([^}]*)\\}", "`\\1`", hint)
     )
-  })
-  unlist(found)
+  }, as.list(data), names(data))
+  unlist(found, use.names = FALSE)
 }
 
 # Rows of what is no number in a text column in which most values are numbers.

@@ -286,7 +286,7 @@ check_counts <- function(column, call) {
   name <- column$name
   x <- column$values
   bad <- if (is.numeric(x)) which(!is.finite(x) | x < 0 | x != round(x)) else seq_along(x)
-  if (length(bad) == 0) return(as.double(x))
+  if (length(bad) == 0) return(check_counts_total(as.double(x), name, call))
   row <- bad[[1]]
   value <- format_plain(x[[row]])
   abort_vandro(
@@ -297,6 +297,41 @@ check_counts <- function(column, call) {
     "bad_counts",
     column = name, row = row, call = call
   )
+}
+
+# Every case is summed, so that the results are those of the expanded data; more would take minutes.
+most_cases <- 1e10
+
+check_counts_total <- function(counts, name, call) {
+  if (sum(counts) <= most_cases) return(counts)
+  total <- format_plain(sum(counts), digits = 3)
+  abort_vandro(
+    c(
+      "Counts {.val {name}} must stand for at most 10 thousand million cases.",
+      "x" = "They stand for {total}.",
+      "i" = "From their sizes, means and SDs they can be compared: {.fn versus_summary}."
+    ),
+    "bad_counts",
+    column = name, call = call, .envir = rlang::current_env()
+  )
+}
+
+# What needs every case by itself needs memory for all of them.
+most_expanded <- 1e8
+
+expanded <- function(values, counts) {
+  if (sum(counts) > most_expanded) {
+    total <- format_plain(sum(counts), digits = 3)
+    abort_vandro(
+      c(
+        "This needs every case by itself, at most 100 million of them.", "x" = "The counts stand for {total} cases.",
+        "i" = "Methods of means need no single cases: {.code test_difference(study, \"welch\")}."
+      ),
+      "too_large",
+      call = NULL, .envir = rlang::current_env()
+    )
+  }
+  rep(values, counts)
 }
 
 check_order <- function(column, call) {

@@ -35,7 +35,7 @@ describe_study <- function(study, ..., set = c("full", "short"), level = 0.95) {
   set <- check_choice(set, c("full", "short"))
   if (set == "full") study <- full_study(study)
   level <- check_level(level)
-  rows <- lapply(study$outcomes, function(outcome) {
+  rows <- lapply(with_lost_halves(study), function(outcome) {
     groups <- lapply(1:2, function(which) group_row(outcome, study, which, set, level))
     last <- if (is_paired(study)) {
       change_row(outcome, study, set, level)
@@ -54,7 +54,7 @@ describe_study <- function(study, ..., set = c("full", "short"), level = 0.95) {
 group_row <- function(outcome, study, which, set, level) {
   m <- outcome$moments[[which]]
   interval <- core_mean_interval(m, level)
-  missing <- if (is_paired(study)) missing_halves(study, outcome, which) else m$missing
+  missing <- if (is_paired(study)) outcome$lost_halves[[which]] else m$missing
   row <- list(
     group = c(study$groups, study_direction(study))[[which]], n = m$n, missing = missing,
     mean = m$mean, sd = m$sd, se = interval$se, lower = interval$lower, upper = interval$upper,
@@ -86,11 +86,20 @@ difference_of_groups_row <- function(outcome, study, set, level) {
   c(record_cells(outcome), row, shape_columns(NULL, 0, set))
 }
 
-# Pairs that lack this half.
-missing_halves <- function(study, outcome, which) {
-  if (which == 3 || is.null(study$left_out)) return(NA_real_)
-  left <- study$left_out[is_row_of(study$left_out, outcome), ]
-  sum(left$n[left$reason == "half missing" & left$group %in% study$groups[[which]]])
+# The outcomes of pairs, each with the number of pairs that lack one half or the other; looked up once for all of them.
+with_lost_halves <- function(study) {
+  if (!is_paired(study)) return(study$outcomes)
+  if (is.null(study$left_out)) {
+    return(lapply(study$outcomes, function(outcome) c(outcome, list(lost_halves = rep(NA_real_, 3)))))
+  }
+  left <- study$left_out[study$left_out$reason == "half missing", ]
+  key <- function(name, subgroup, group) paste(name, subgroup %||% "", group, sep = "\r")
+  lost <- if (nrow(left)) rowsum(left$n, key(left$outcome, left$subgroup, left$group))[, 1]
+  lapply(study$outcomes, function(outcome) {
+    counts <- if (is.null(lost)) c(0, 0) else unname(lost[key(outcome$name, outcome$subgroup, study$groups)])
+    counts[is.na(counts)] <- 0
+    c(outcome, list(lost_halves = c(counts, NA_real_)))
+  })
 }
 
 shape_columns <- function(outcome, which, set) {

@@ -9,6 +9,7 @@
 #'   subgroups; of pairs `"paired"`. One method.
 #' @param adjust Adjustment of p: over the outcomes for the test of all subgroups together, within an outcome over its
 #'   pairs of subgroups. One of those of [test_difference()] but for `"max_t"` and `"max_t_single"`.
+#' @details With more than 100 subgroups only the row for all of them is given, not those of every two.
 #' @return An answer (classes `vandro_subgroups`, `vandro_answer`); its table has for every outcome one row for all
 #'   subgroups (`contrast` "all") and one for every two of them ("north minus south"), with the columns of
 #'   [as.data.frame.vandro_answer()] and
@@ -67,7 +68,7 @@ compare_subgroups <- function(study, method = NULL, ..., level = 0.95, alpha = 0
     "subgroups", table, study,
     settings = c(list(verb = "compare_subgroups", method = method), asked[c("level", "alpha")], list(adjust = adjust)),
     detail = list(
-      differences = differences, left_out = if (any(lost)) differences[lost, c("outcome", "subgroup", "reason")]
+      differences = differences, most_paired = most_paired, left_out = if (any(lost)) differences[lost, c("outcome", "subgroup", "reason")]
     )
   )
 }
@@ -96,6 +97,8 @@ check_subgroup_method <- function(method, study, call) {
   )
 }
 
+most_paired <- 100
+
 # The rows of one outcome.
 subgroup_rows <- function(rows, records, study, method, asked) {
   known <- which(!is.na(rows$estimate) & !is.na(rows$se))
@@ -122,7 +125,8 @@ subgroup_rows <- function(rows, records, study, method, asked) {
     core_pooled_heterogeneity(rows$estimate[known], pooled$unit, pooled$sd, pooled$df)
   }
   found$estimate <- found$centre
-  pairs <- utils::combn(seq_along(known), 2, simplify = FALSE)
+  # Of very many subgroups nobody reads every two.
+  pairs <- if (length(known) <= most_paired) utils::combn(seq_along(known), 2, simplify = FALSE)
   c(list(row("all", found, "F", "heterogeneity")), lapply(pairs, function(pair) {
     at <- known[pair]
     gap <- core_estimate_gap(rows$estimate[at], rows$se[at], rows$df[at])

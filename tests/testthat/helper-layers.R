@@ -4,7 +4,7 @@ layer_rules <- list(
   data    = character(), # pages of the shipped data
   native  = character(),
   core    = c("native"),
-  check   = character(),
+  check   = c("native"), # what R cannot say of files
   study   = c("check", "core"),
   answer  = c("check", "study"),
   verb    = c("check", "core", "study", "answer"),

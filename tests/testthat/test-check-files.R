@@ -77,3 +77,63 @@ test_that("a folder that is not there, or is a file, is refused by every writer"
   }
   expect_identical(readLines(file), "a file")
 })
+
+test_that("what was read is never written over, by whatever name and however it is asked", {
+  folder <- withr::local_tempdir()
+  input <- file.path(folder, "input.csv")
+  file.copy(demo_file(), input)
+  names <- file.path(folder, c("input.csv", "hard.csv", "link.csv"))
+  file.link(input, names[[2]])
+  file.symlink("input.csv", names[[3]])
+  study <- versus(read_measurements(input, quiet = TRUE), height, substrate, groups = c("compost", "peat"))
+  for (name in names) {
+    expect_error(export_answer(test_difference(study), name, overwrite = TRUE), class = "vandro_error_file_is_input")
+    expect_error(results_table(study, file = name, overwrite = TRUE), class = "vandro_error_file_is_input")
+  }
+  got <- run_here("difference", input, "--outcome", "height", "--by", "substrate", "--output", input, "--force")
+  expect_identical(got$status, 1L)
+  expect_identical(unname(tools::md5sum(names)), rep(unname(tools::md5sum(demo_file())), 3))
+})
+
+test_that("links are followed, permissions kept, devices refused", {
+  folder <- withr::local_tempdir()
+  file <- file.path(folder, "old.txt")
+  writeLines("old", file)
+  Sys.chmod(file, "640")
+  links <- file.path(folder, c("to.txt", "nowhere.txt"))
+  file.symlink(c("old.txt", "later.txt"), links)
+  for (link in links) write_whole_text(link, "new")
+  expect_identical(Sys.readlink(links), c("old.txt", "later.txt"))
+  expect_identical(vapply(file.path(folder, c("old.txt", "later.txt")), readLines, "", USE.NAMES = FALSE), c("new", "new"))
+  expect_identical(format(file.info(file)$mode), "640")
+  file.symlink("round.txt", file.path(folder, "round.txt"))
+  refused(
+    output = write_whole_text(file.path(folder, "round.txt"), "x"), output = check_output_path("/dev/null", TRUE),
+    output = check_output_path("/dev/full", TRUE)
+  )
+})
+
+test_that("a file that comes into being while another is written is not lost", {
+  folder <- withr::local_tempdir()
+  file <- check_output_path(file.path(folder, "a.txt"), FALSE)
+  late <- function(draft) {
+    writeLines("ours", draft)
+    writeLines("theirs", file)
+  }
+  expect_error(write_whole(file, late), class = "vandro_error_file_exists")
+  expect_identical(readLines(file), "theirs")
+  write_whole(check_output_path(file, TRUE), late)
+  expect_identical(readLines(file), "ours")
+  expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), "a.txt")
+})
+
+test_that("drafts of a run that was killed are cleared away, and nothing else is", {
+  folder <- withr::local_tempdir()
+  left <- file.path(folder, c(sprintf("%s4194305-1f.csv", draft_stem()), sprintf("%s4194305-2e", draft_stem())))
+  writeLines("half", left[[1]])
+  dir.create(left[[2]])
+  kept <- c(".vandro-notes", ".figures-before", sprintf("%s%d-3d.csv", draft_stem(), Sys.getpid()))
+  for (name in kept) writeLines("mine", file.path(folder, name))
+  write_whole_text(file.path(folder, "a.txt"), "one")
+  expect_setequal(list.files(folder, all.files = TRUE, no.. = TRUE), c("a.txt", kept))
+})

@@ -80,7 +80,7 @@ test_that("an error in the middle leaves the old folder whole and nothing beside
   before <- file_sums(output)
   run <- run_quiet(file)
   run$runs <- "no table"
-  expect_error(write_run(run, output, plan_outputs(run$plan), function(...) NULL), class = "vandro_error_output")
+  expect_error(write_run(run, output, plan_outputs(run$plan), function(...) NULL, TRUE), class = "vandro_error_output")
   expect_identical(file_sums(output), before)
   expect_length(list.files(folder, all.files = TRUE, no.. = TRUE), 2)
 })
@@ -91,10 +91,37 @@ test_that("a run that was killed between the two renames is put right by the nex
   output <- file.path(folder, "results")
   run_quiet(file, output)
   before <- file_sums(output)
-  file.rename(output, folder_aside(output))
+  # A process that is no more, and the names it had given.
+  gone <- sprintf("%s%d-1a2b", draft_stem(), 4194305L)
+  lock <- lock_of(output)
+  dir.create(lock)
+  writeLines(c(draft_stem(), "4194305"), file.path(lock, "owner"))
+  writeLines(gone, file.path(lock, "aside"))
+  file.rename(output, file.path(folder, gone))
+  dir.create(file.path(folder, ".results-before"))
   expect_error(run_quiet(file, output), class = "vandro_error_file_exists")
   expect_identical(file_sums(output), before)
-  expect_false(dir.exists(folder_aside(output)))
+  # What others call by such a name stays.
+  expect_setequal(list.files(folder, all.files = TRUE, no.. = TRUE), c("plan.yaml", "results", ".results-before"))
+  # While another process holds the lock, nothing is touched.
+  dir.create(lock)
+  writeLines(c(draft_stem(), Sys.getpid()), file.path(lock, "owner"))
+  recover_folder(output)
+  expect_true(dir.exists(lock))
+})
+
+test_that("a folder that has come into being, or holds more, since it was looked at stays", {
+  folder <- withr::local_tempdir()
+  output <- file.path(folder, "results")
+  appears <- function(draft) {
+    writeLines("new", file.path(draft, "new.txt"))
+    dir.create(output)
+    writeLines("mine", file.path(output, "mine.txt"))
+  }
+  check <- function() refuse_held_files(output, TRUE, NULL)
+  expect_error(write_whole_folder(output, appears, check = check), class = "vandro_error_file_exists")
+  expect_identical(list.files(folder, all.files = TRUE, recursive = TRUE), "results/mine.txt")
+  expect_error(run_quiet(plan_file(folder = folder), "/"), class = "vandro_error")
 })
 
 test_that("outputs that are not known are errors with their line", {

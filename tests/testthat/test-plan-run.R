@@ -174,3 +174,13 @@ test_that("subgroups and ways of adjusting are declared, run and compared", {
   expect_match(text, "Between subgroups")
   expect_match(text, "Hochberg 1988")
 })
+
+test_that("a comparison may have any letters in its name", {
+  folder <- withr::local_tempdir()
+  study <- versus(read_measurements(demo_file(), quiet = TRUE), height, substrate, groups = c("compost", "peat"))
+  plan <- file.path(folder, "plan.yaml")
+  write_plan(list("h\u00f6he \u4e2d" = test_difference(study)), plan)
+  run <- run_plan(plan, file.path(folder, "results"), quiet = TRUE)
+  expect_identical(names(run$answers), "h\u00f6he_\u4e2d")
+  expect_true(all(file.exists(file.path(folder, "results", run$files))))
+})

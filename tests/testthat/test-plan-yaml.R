@@ -31,6 +31,15 @@ test_that("what YAML could do beyond plain data is refused, with its line", {
   refused(2L, "a: 1", "? [b, c]", ": 2", text = "a key of several parts")
   refused(1L, "%YAML 1.1", "---", "a: 1", text = "a directive")
   refused(2L, "a: 1", "---", "b: 2", text = "a second document")
+  # Keys in quotes hide nothing.
+  refused(1L, "\"a\": !r 1", text = "a tag")
+  refused(2L, "a: 1", "  'b': !!binary x", text = "a tag")
+  refused(1L, "\"a\": &x 1", text = "an anchor or alias")
+  refused(1L, "{\"a\": *x}", text = "an anchor or alias")
+  refused(2L, "a:", "- \"b\": !e 2", text = "a tag")
+  refused(1L, paste0("a: ", strrep("[", 50000)), text = "brackets within each other")
+  refused(2L, "a:", paste0("  - {b: ", strrep("[{c: ", 15), "1"), text = "brackets within each other")
+  expect_identical(read("\"a: !b\": \"c: &d [[[\"")$tree, list("a: !b" = "c: &d [[["))
 })
 
 test_that("a bomb of aliases is refused before it is read", {

@@ -79,3 +79,14 @@ test_that("a figure with many rows or much text is taller, and pages stack where
   expect_length(page_rows(page, 240)$rows, 2)
   expect_length(page_rows(page, 500)$rows, 1)
 })
+
+test_that("the device that was current is so afterwards", {
+  folder <- withr::local_tempdir()
+  for (k in 1:2) grDevices::pdf(file.path(folder, paste0(k, ".pdf")))
+  open <- grDevices::dev.list()
+  withr::defer(for (device in open) grDevices::dev.off(device))
+  grDevices::dev.set(open[[1]])
+  for (ending in figure_endings) save_figure(height_study(), file.path(folder, paste0("a.", ending)))
+  expect_identical(grDevices::dev.cur(), open[1])
+  expect_identical(grDevices::dev.list(), open)
+})

@@ -280,3 +280,25 @@ test_that("a browser finds nothing to complain of, on a phone and on a screen", 
   expect_identical(seen$frames$broken, c(1, 1))
   expect_match(seen$console, "boom")
 })
+
+test_that("control characters, brackets and addresses in labels break no format, and nothing comes alive", {
+  folder <- withr::local_tempdir()
+  data <- data.frame(y = c(1, 2, 3.5, 4, 5, 6.2), g = c("a[1](javascript:alert(1))", "b\u0001\ufffe"))
+  study <- quiet(versus(data, y, g, label = "Height](http://x.example) \u0002 [h", unit = "cm\u0003"))
+  expect_identical(study$groups[[2]], "b<U+0001><U+FFFE>")
+  files <- file.path(folder, paste0("report.", c("md", "html", "docx", "tex")))
+  for (file in files) quick_report(study, file, title = "Title \u0007 javascript:alert(2)")
+  save_figure(study, file.path(folder, "figure.svg"))
+  utils::unzip(files[[3]], "word/document.xml", exdir = folder)
+  parts <- c(files[c(1, 2, 4)], file.path(folder, c("word/document.xml", "figure.svg")))
+  for (part in parts) expect_no_match(readLines(part, warn = FALSE), "[\\x01-\\x08\\x0b\\x0c\\x0e-\\x1f]", perl = TRUE)
+  skip_if_not(rmarkdown::pandoc_available())
+  # As R Markdown and as other readers of Markdown take it.
+  for (from in c("markdown+autolink_bare_uris", "gfm")) {
+    page <- file.path(folder, "page.html")
+    rmarkdown::pandoc_convert(files[[1]], to = "html", from = from, output = page)
+    lines <- readLines(page)
+    expect_no_match(lines, "href=\"(javascript|http:)")
+    expect_length(grep("<img", lines), 3)
+  }
+})

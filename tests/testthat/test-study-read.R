@@ -120,3 +120,126 @@ test_that("data say where and how they were read, and a study keeps it", {
   expect_null(height_study()$read)
   expect_null(versus(first = c(1, 2, 3), second = c(2, 3, 5), groups = c("a", "b"))$read)
 })
+
+# A spreadsheet of plain cells; `rows` is its XML.
+sheet_file <- function(rows, file = withr::local_tempfile(fileext = ".xlsx", .local_envir = parent.frame())) {
+  folder <- withr::local_tempdir()
+  for (part in c("_rels", "xl/_rels", "xl/worksheets")) dir.create(file.path(folder, part), recursive = TRUE)
+  put <- function(part, text) writeLines(text, file.path(folder, part))
+  schema <- "http://schemas.openxmlformats.org/"
+  type <- "application/vnd.openxmlformats-officedocument.spreadsheetml."
+  part <- function(name, kind) sprintf('<Override PartName="/xl/%s.xml" ContentType="%s%s+xml"/>', name, type, kind)
+  put("[Content_Types].xml", sprintf(
+    '<Types xmlns="%spackage/2006/content-types"><Default Extension="rels" ContentType="%s"/>%s%s%s</Types>', schema,
+    "application/vnd.openxmlformats-package.relationships+xml", part("workbook", "sheet.main"),
+    part("worksheets/sheet1", "worksheet"), part("styles", "styles")
+  ))
+  related <- function(type, target) {
+    about <- paste0(schema, "officeDocument/2006/relationships/", type)
+    each <- sprintf('<Relationship Id="%s" Type="%s" Target="%s"/>', type, about, target)
+    sprintf('<Relationships xmlns="%spackage/2006/relationships">%s</Relationships>', schema, paste(each, collapse = ""))
+  }
+  put("_rels/.rels", related("officeDocument", "xl/workbook.xml"))
+  put("xl/_rels/workbook.xml.rels", related(c("worksheet", "styles"), c("worksheets/sheet1.xml", "styles.xml")))
+  main <- sprintf('xmlns="%sspreadsheetml/2006/main"', schema)
+  put("xl/workbook.xml", sprintf(
+    '<workbook %s xmlns:r="%sofficeDocument/2006/relationships"><sheets>%s</sheets></workbook>', main, schema,
+    '<sheet name="one" sheetId="1" r:id="worksheet"/>'
+  ))
+  put("xl/styles.xml", sprintf('<styleSheet %s><cellXfs><xf numFmtId="0"/><xf numFmtId="14"/></cellXfs></styleSheet>', main))
+  body <- paste(rows, collapse = "")
+  put("xl/worksheets/sheet1.xml", sprintf("<worksheet %s><sheetData>%s</sheetData></worksheet>", main, body))
+  withr::with_dir(folder, utils::zip(file, list.files(recursive = TRUE, all.files = TRUE), "-qrX"))
+  file
+}
+sheet_row <- function(i, ...) {
+  cells <- c(...)
+  sprintf('<row r="%d">%s</row>', i, paste0(sprintf('<c r="%s%d"', LETTERS[seq_along(cells)], i), cells, collapse = ""))
+}
+as_number <- function(x) sprintf("><v>%.17g</v></c>", x)
+as_words <- function(x) sprintf(' t="inlineStr"><is><t>%s</t></is></c>', x)
+as_day <- function(x) sprintf(' s="1"><v>%s</v></c>', x)
+
+test_that("every cell of a spreadsheet counts for the type of its column", {
+  skip_if_not_installed("readxl")
+  n <- 1100
+  rows <- vapply(seq_len(n), function(i) {
+    sheet_row(
+      i + 1, as_words(c("compost", "peat")[[1 + i %% 2]]), as_number(i / 10), if (i < n) as_number(i) else as_day(44000),
+      if (i < n) as_number(0.1 + 0.2) else as_words("n/a"), if (i < n) "/>" else as_number(1.5), as_day(44000 + i)
+    )
+  }, "")
+  head <- sheet_row(1, as_words(c("side", "height", "late", "words", "last", "day")))
+  data <- read_measurements(sheet_file(c(head, rows)), quiet = TRUE)
+  expect_identical(data$height, seq_len(n) / 10)
+  expect_identical(data$late[c(1, n)], c("1", "2020-06-18"))
+  expect_identical(data$words[c(1, n)], c("0.30000000000000004", "n/a"))
+  expect_identical(data$last, c(rep(NA, n - 1), 1.5))
+  expect_s3_class(data$day, "POSIXct")
+  expect_error(versus(data, late, side), "Row 1100 holds \"2020-06-18\"", class = "vandro_error_not_numeric")
+  expect_identical(quiet(versus(data, words, side, missing = "n/a"))$outcomes[[1]]$moments[[1]]$max, 0.1 + 0.2)
+  far <- sheet_file(c(head, rows[1:3], '<row r="1048576"><c r="XFD1048576"><v>1</v></c></row>'))
+  expect_error(read_measurements(far), "XFD1048576", class = "vandro_error_too_large")
+})
+
+test_that("codes keep their zeros and digits, quotes are single, marks are understood or asked about", {
+  file <- withr::local_tempfile(fileext = ".csv")
+  read <- function(..., lines) {
+    writeLines(lines, file)
+    read_measurements(file, quiet = TRUE, ...)
+  }
+  data <- read(lines = c(
+    "code,id,\"a \"\"b\"\"\",y,z", "01,9007199254740993,\"x \"\"y\"\"\",3000000000,007.5", "02,9007199254740992,z,1.5,008"
+  ))
+  expect_identical(as.list(data), list(
+    code = c("01", "02"), id = c("9007199254740993", "9007199254740992"), `a "b"` = c("x \"y\"", "z"), y = c(3e9, 1.5),
+    z = c(7.5, 8)
+  ), ignore_attr = TRUE)
+  # Codes of digits are numbers all the same where they are an outcome.
+  sums <- quiet(versus(read(lines = c("g,y", "a,05", "a,992", "b,01100", "b,07")), y, g))$outcomes[[1]]$moments
+  expect_identical(c(sums[[1]]$mean, sums[[2]]$mean), c(498.5, 553.5))
+  marks <- list(
+    "\"1,234\"" = "`thousands = \",\"`; if", "\"1,234.5\"" = "`thousands = \",\"`", "1'234" = "`thousands = \"'\"`",
+    "\"1.234,5\"" = "`decimal = \",\", thousands = \".\"`", "\"7,5\"" = "`decimal = \",\"`"
+  )
+  for (number in names(marks)) {
+    data <- read(lines = c("g,y", paste0("a,", number), "a,992", "b,1100", "b,7"))
+    said <- gsub("\\s+", " ", tryCatch(versus(data, y, g), error = conditionMessage))
+    expect_match(said, marks[[number]], fixed = TRUE)
+  }
+  # 1.234 beside 992,5 is more than a thousand, or nothing.
+  lines <- c("g;y", "a;1.234", "a;992,5", "b;1.100,5", "b;7,5")
+  expect_error(
+    versus(read(lines = lines, decimal = ","), y, g), "thousands = \".\"", class = "vandro_error_not_numeric", fixed = TRUE
+  )
+  expect_identical(read(lines = lines, decimal = ",", thousands = ".")$y, c(1234, 992.5, 1100.5, 7.5))
+  lines <- c("g;y", "a;-99,5", "a;992,5", "b;n/a", "b;7,5")
+  expect_identical(read(lines = lines, decimal = ",", missing = c("-99,5", "n/a"))$y, c(NA, 992.5, NA, 7.5))
+  data <- read(lines = lines[-4], decimal = ",")
+  expect_identical(quiet(versus(data, y, g, missing = "-99,5"))$left_out$n[[3]], 1)
+  got <- run_here("describe", file, "--outcome", "y", "--by", "g", "--decimal", ",", "--missing", "-99,5")
+  expect_match(got$out, "a +1 ", all = FALSE)
+})
+
+test_that("a pipe is read, one bad file does not spoil the next, and what runs code is asked about", {
+  skip_on_os("windows")
+  folder <- withr::local_tempdir()
+  pipe <- file.path(folder, "pipe")
+  system2("mkfifo", pipe)
+  system2("sh", c("-c", shQuote(sprintf("cat %s > %s", shQuote(demo_file()), shQuote(pipe)))), wait = FALSE)
+  expect_identical(read_measurements(pipe, quiet = TRUE), read_measurements(demo_file(), quiet = TRUE), ignore_attr = TRUE)
+  bad <- file.path(folder, c("bad.csv", "bad.rds", "data.rds"))
+  writeBin(c(charToRaw("g,y\na,1\n"), as.raw(0), charToRaw("b,\"2\na,3\nb,4")), bad[[1]])
+  writeBin(as.raw(c(0x1f, 0x8b, 8, 0, 0, 1:40)), bad[[2]])
+  expect_error(read_measurements(bad[[1]]), class = "vandro_error_file")
+  expect_silent(read_measurements(demo_file(), quiet = TRUE))
+  expect_silent(expect_error(read_measurements(bad[[2]]), class = "vandro_error_file"))
+  saveRDS(seedlings, bad[[3]])
+  study <- versus(read_measurements(bad[[3]], quiet = TRUE), height, substrate, groups = c("compost", "peat"))
+  plan <- file.path(folder, "plan.yaml")
+  write_plan(test_difference(study), plan)
+  expect_length(grep("trust: yes", readLines(plan)), 1)
+  expect_s3_class(run_plan(plan, quiet = TRUE), "vandro_run")
+  writeLines(grep("trust|fingerprint", readLines(plan), invert = TRUE, value = TRUE), plan)
+  expect_error(run_plan(plan, quiet = TRUE), "trust: yes", class = "vandro_error_plan")
+})

@@ -49,11 +49,11 @@ file_case <- function() {
   c(wrong, if (!identical(before, tools::md5sum(file))) "file changed")
 }
 
-plan_lines <- function() {
+plan_lines <- function(name = pick("height", "height", "h\u00f6he", "a b", "\"1\"", "../x", "CON", "=1+1")) {
   c(
     "plan: 1", "title: Spring trial", "declared:", "  date: 2026-03-02", "data:",
     sprintf("  seedlings: %s", system.file("extdata", "seedlings.csv", package = "vandro")), "comparisons:",
-    "  height:", "    outcome: height", "    by: substrate", "    groups: [compost, peat]", "    unit: cm", "    ask:",
+    sprintf("  %s:", name), "    outcome: height", "    by: substrate", "    groups: [compost, peat]", "    unit: cm", "    ask:",
     "      difference:", "        primary: welch", "        secondary: [student]", "        expect: higher",
     "        reason: more nitrogen", "      effect: yes", "      equivalence:", "        within: 1",
     "        reason: nobody sees less", "outputs:", "  report: none", "  figures: none", "  tables: csv"
@@ -178,11 +178,3 @@ database_case <- function() {
     if (here$table$p_kind == there$table$p_kind && !same("p")) "p of engine and values differ"
   )
 }
-
-kinds <- list(
-  study = study_case, junk = junk_case, summary = summary_case, world = world_case, audit = audit_case,
-  file = file_case, plan = plan_case, command = command_case, database = database_case
-)
-kind_weights <- c(
-  study = 46, junk = 10, summary = 14, world = 4, audit = 4, file = 9, plan = 6, command = 4, database = 1
-)

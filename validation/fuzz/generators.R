@@ -41,13 +41,32 @@ numbers <- function(n) {
   x
 }
 
+# Classes of columns that other packages make. A 64-bit integer is a double whose bits are the number.
+whole_64 <- function(n) {
+  halves <- rbind(sample(c(0:9, .Machine$integer.max), n, TRUE), rep_len(pick(0L, 0L, 2097152L, -1L), n))
+  structure(readBin(writeBin(as.vector(halves), raw()), "double", n), class = "integer64")
+}
+declared_missing <- function(x) {
+  structure(replace(x, seq_along(x) %% 5 == 0, -99),
+    na_values = -99, class = c("haven_labelled_spss", "haven_labelled", "vctrs_vctr", "double")
+  )
+}
+with_unit <- function(x) {
+  structure(x, units = structure(list(numerator = pick("cm", "mm"), denominator = character()), class = "symbolic_units"),
+    class = "units"
+  )
+}
+# A factor that has NA among its levels, wherever that stands.
+missing_level <- function(x) factor(x, levels = sample(unique(c(x, NA))), exclude = NULL)
+
 column <- function(n) {
   x <- numbers(n)
   if (chance(0.8)) return(x)
   pick(
     suppressWarnings(as.integer(x)), as.character(x), factor(x), x > 0, as.complex(x),
     as.Date("2026-03-02") + seq_len(n),
-    as.POSIXct("2026-03-02", tz = "UTC") + seq_len(n), as.difftime(x, units = "mins"), as.list(x),
+    as.POSIXct("2026-03-02", tz = "UTC") + seq_len(n), as.difftime(x, units = pick("mins", "hours", "secs")), as.list(x),
+    whole_64(n), declared_missing(x), with_unit(x), addNA(factor(x)),
     matrix(rep(x, 2), n), I(x), suppressWarnings(format(x, big.mark = ",")), rep(NA, n), rep("", n),
     structure(x, names = sprintf("r%d", seq_len(n))), structure(x, class = "odd"), sub(".", ",", x, fixed = TRUE),
     replace(as.character(x), min(1, n), pick("\xff\xfe", `Encoding<-`("\xe9", "latin1")))
@@ -59,6 +78,8 @@ group_column <- function(n, groups) {
   if (n > 0 && chance(0.15)) x[sample.int(n, 1)] <- NA
   if (chance(0.75)) return(x)
   pick(
+    missing_level(x), missing_level(x), c(0.3, 0.1 + 0.2, 0.7)[match(x, groups)], 1e5 * match(x, groups),
+    2^53 + 2 * match(x, groups), whole_64(n),
     factor(x), factor(x, levels = unique(c(groups, "unused"))), match(x, groups), match(x, groups) - 1L,
     x == groups[[1]],
     as.list(x), as.numeric(match(x, groups)) / 3, factor(x, ordered = TRUE), as.Date("2026-01-01") + match(x, groups)

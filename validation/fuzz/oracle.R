@@ -1,7 +1,7 @@
 # What must hold of every case: a result or an error of ours; no warning of somebody else's; inputs as they were;
 # results without NaN, infinities, p of 0, and limits on the wrong side; text that can be printed.
 
-expected_errors <- c("vandro_error", "rlib_error_dots")
+expected_errors <- "vandro_error"
 
 # Whether the last case had an answer: a run in which all were refused would prove little.
 last_outcome <- new.env()
@@ -11,11 +11,15 @@ judge <- function(work, inputs = list(), check = check_result, limit = 20) {
   told <- serialize(inputs, NULL, xdr = FALSE)
   before <- unserialize(told)
   here <- getwd()
+  # Sessions differ in how they print and warn; nothing of a session may be another one afterwards.
+  session <- if (chance(0.2)) options(pick(list(OutDec = ","), list(scipen = -5), list(digits = 3), list(warn = 2)))
+  on.exit(options(session))
+  state <- global_state()
   open <- length(getAllConnections())
   foreign <- character()
   last_outcome$answered <- FALSE
   setTimeLimit(elapsed = limit, transient = TRUE)
-  on.exit(setTimeLimit())
+  on.exit(setTimeLimit(), add = TRUE)
   wrong <- tryCatch(
     withCallingHandlers(
       {
@@ -44,9 +48,24 @@ judge <- function(work, inputs = list(), check = check_result, limit = 20) {
   changed <- !identical(before, inputs) && !identical(told, serialize(inputs, NULL, xdr = FALSE))
   c(
     wrong, unique(foreign), if (changed) "input changed",
-    if (!identical(here, getwd())) "working directory changed",
+    if (!identical(here, getwd())) "working directory changed", changed_state(state, global_state()),
     if (length(getAllConnections()) > open) "a connection was left open"
   )
+}
+
+# What belongs to the session: its options, language, kinds of random numbers and graphics devices.
+global_state <- function() {
+  list(
+    options = options()[setdiff(names(options()), c("rlang_trace_top_env", "cli.__supports_ansi"))],
+    language = Sys.getlocale(), random = RNGkind(), device = grDevices::dev.cur(), devices = grDevices::dev.list()
+  )
+}
+changed_state <- function(before, after) {
+  same <- vapply(names(before), function(name) identical(before[[name]], after[[name]]), NA)
+  # Packages that are loaded on the way bring options of their own.
+  kept <- intersect(names(before$options), names(after$options))
+  same[["options"]] <- identical(before$options[kept], after$options[kept])
+  if (!all(same)) paste("global state changed:", paste(names(same)[!same], collapse = ", "))
 }
 
 # An error says something, in text that can be shown.

@@ -5,7 +5,7 @@
 # longer than a minute, or its process with it, counts as a hang or a crash.
 suppressMessages(library(vandro))
 here <- dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE)[[1]]))
-for (part in c("generators.R", "oracle.R", "cases.R", "cases-files.R")) source(file.path(here, part))
+for (part in c("generators.R", "oracle.R", "cases.R", "cases-files.R", "cases-session.R")) source(file.path(here, part))
 # Whether progress is shown depends on how busy the machine is.
 options(cli.num_colors = 1, warn = 1, cli.progress_show_after = 1e6)
 Sys.setenv(TZ = "UTC")
