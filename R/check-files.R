@@ -6,7 +6,13 @@ known_files$read <- character()
 known_files$new <- character()
 
 # A file that was read is raw data: nothing is ever written over it.
-note_input <- function(file) known_files$read <- unique(c(known_files$read, file_key(file)))
+note_input <- function(file) known_files$read <- union(known_files$read, normalizePath(file, mustWork = FALSE))
+
+# By whatever name: as a link, or as another entry of the same file.
+is_input <- function(file) {
+  read <- known_files$read
+  normalizePath(file, mustWork = FALSE) %in% read || file_key(file) %in% vapply(read[file.exists(read)], file_key, "")
+}
 
 # "file", "folder", "other" (a device or a pipe) or "" where there is nothing.
 file_kind <- function(file) native_file_kind(enc2native(file))
@@ -54,11 +60,11 @@ check_output_path <- function(file, overwrite, arg = rlang::caller_arg(file),
     )
   }
   if (file.exists(file) && !overwrite) abort_file_exists(file, call)
-  if (file.exists(file) && file_key(file) %in% known_files$read) {
+  if (file.exists(file) && is_input(file)) {
     abort_vandro(
       c(
         "{.file {file}} was read in this session and was left as it is.",
-        "i" = "Choose another name for {.arg {arg}}: data that were read are never written over."
+        "i" = "Choose another name: data that were read are never written over."
       ),
       "file_is_input",
       file = file, call = call
@@ -221,7 +227,8 @@ take_lock <- function(folder) {
 # After a process that was killed between the two renames the old folder comes back, or goes where the new one is there.
 recover_folder <- function(folder) {
   lock <- lock_of(folder)
-  owner <- tryCatch(readLines(file.path(lock, "owner")), error = function(e) NULL, warning = function(w) NULL)
+  if (!file.exists(file.path(lock, "owner"))) return(invisible())
+  owner <- readLines(file.path(lock, "owner"), warn = FALSE)
   if (length(owner) != 2 || owner[[1]] != draft_stem() || is_running(as.integer(owner[[2]]))) return(invisible())
   named <- file.path(lock, "aside")
   aside <- if (file.exists(named)) file.path(dirname(folder), basename(readLines(named)[[1]]))

@@ -17,9 +17,9 @@ format.vandro_subgroups <- function(x, ..., digits = NULL, width = cli::console_
       if (nrow(rows) > 1) {
         c(paste0("  Two by two, ", estimate_gap_words(x$study)), text_table(subgroup_pair_cells(rows, outcome, digits)))
       },
-      if (rows$among[[1]] > x$detail$most_paired) {
+      if (rows$among[[1]] > x$detail$paired_up_to) {
         text_entry(
-          "Two by two", sprintf("every two are compared for at most %d subgroups", x$detail$most_paired), width
+          "Two by two", sprintf("every two are compared for at most %d subgroups", x$detail$paired_up_to), width
         )
       },
       if (nrow(rows) > 2 && any(!is.na(rows$p_adjusted[-1]))) {

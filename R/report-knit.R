@@ -46,8 +46,20 @@ markdown_plain <- function(text) {
   text <- gsub("\u0001", "&#92;", text, fixed = TRUE)
   # A word with a colon could become a live address.
   text <- gsub("([A-Za-z][A-Za-z0-9+.-]*):(?=[^\\s:])", "\\1&#58;", text, perl = TRUE)
-  gsub("](", "]&#40;", gsub("][", "]&#91;", gsub("]:", "]&#58;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
+  text <- gsub("](", "]&#40;", gsub("][", "]&#91;", gsub("]:", "]&#58;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
+  # A bracket without its partner would look for one in all that follows.
+  alone <- !vapply(text, is_balanced, NA)
+  text[alone] <- without_brackets(text[alone])
+  text
 }
+
+is_balanced <- function(text) {
+  signs <- utf8ToInt(text)
+  depth <- cumsum((signs == 91L) - (signs == 93L))
+  length(depth) == 0 || is.na(depth[[1]]) || (min(depth) >= 0 && depth[[length(depth)]] == 0)
+}
+
+without_brackets <- function(text) gsub("]", "&#93;", gsub("[", "&#91;", text, fixed = TRUE), fixed = TRUE)
 
 # A paragraph of it: without what would open a list, a definition or an example.
 markdown_paragraph <- function(text) {

@@ -76,7 +76,7 @@ markdown_block <- function(block, paths) {
 
 # The text in place of a figure ends at the first bracket that is closed.
 markdown_alt <- function(alt) {
-  gsub("]", "&#93;", gsub("[", "&#91;", markdown_plain(alt), fixed = TRUE), fixed = TRUE)
+  without_brackets(markdown_plain(alt))
 }
 
 # Line breaks of the user's own become hard ones; strong text has no blanks at its ends.

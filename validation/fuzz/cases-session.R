@@ -207,5 +207,5 @@ kinds <- list(
 )
 kind_weights <- c(
   study = 44, junk = 10, summary = 12, world = 4, audit = 4, file = 8, plan = 6, command = 4, database = 1,
-  reference = 2, formats = 2, output = 2.5, race = 0.5
+  reference = 1, formats = 1, output = 2.5, race = 0.3
 )
