@@ -88,7 +88,8 @@ cli_tell <- function(parsed, ask) {
 told_answers <- function(found, kind, digits) {
   if (is.null(names(found))) {
     answer <- found[[1]]
-    return(if (kind == "text") format(answer, digits = digits, width = cli_width()) else export_answer(answer, format = kind))
+    if (kind != "text") return(export_answer(answer, format = kind))
+    return(format(answer, digits = digits, width = cli_width()))
   }
   switch(kind,
     text = told_files(lapply(found, format, digits = digits, width = cli_width())),
@@ -100,6 +101,12 @@ told_answers <- function(found, kind, digits) {
 # Their tables one below the other, with the name of the file in front.
 by_file <- function(found) {
   stack_tables(lapply(names(found), function(file) cbind(file = file, as.data.frame(found[[file]]))))
+}
+
+# What is printed of one file, or of several under their names.
+cli_texts <- function(found) {
+  texts <- lapply(found, format, width = cli_width())
+  if (is.null(names(found))) texts[[1]] else told_files(texts)
 }
 
 # Texts under the names of their files.

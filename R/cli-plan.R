@@ -67,7 +67,7 @@ cli_run <- function(parsed) {
   if (length(found)) {
     one <- is.null(names(found))
     put_out(switch(kind,
-      text = if (one) format(found[[1]], width = cli_width()) else told_files(lapply(found, format, width = cli_width())),
+      text = cli_texts(found),
       json = run_json(found[[1]]),
       csv = table_csv(if (one) as.data.frame(found[[1]]) else by_file(found))
     ))
@@ -92,8 +92,7 @@ cli_instead <- function(options) {
 
 cli_check_plans <- function(parsed) {
   found <- cli_each(parsed, function(p) read_plan(p$files))
-  lines <- if (is.null(names(found))) format(found[[1]], width = cli_width()) else told_files(lapply(found, format, width = cli_width()))
-  put_out(lines)
+  put_out(cli_texts(found))
   cli_finish(found)
 }
 

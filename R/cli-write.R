@@ -74,7 +74,7 @@ cli_table <- function(parsed) {
     put_out(switch(kind,
       csv = table_csv(numbers),
       json = table_json(numbers, "results"),
-      if (is.null(names(found))) format(found[[1]], width = cli_width()) else told_files(lapply(found, format, width = cli_width()))
+      cli_texts(found)
     ))
   }
   cli_finish(found)

@@ -72,8 +72,8 @@ counted_words <- function(row, detail, outcome, study) {
     quarters = sprintf("all %s %s, by counting their sums in quarters", many, what),
     grid = sprintf(
       "all %s %s, with sums rounded to steps of %s; exact p lies for certain between %s and %s", many, what,
-      with_unit(format_plain(signif(detail$way$step, 2), digits = 2), outcome$unit), certain_text(row$p_bracket_low, FALSE),
-      certain_text(row$p_bracket_high, TRUE)
+      with_unit(format_plain(signif(detail$way$step, 2), digits = 2), outcome$unit),
+      certain_text(row$p_bracket_low, FALSE), certain_text(row$p_bracket_high, TRUE)
     ),
     drawn = sprintf(
       "%s random ones of %s %s, seed %s; with 95%% confidence all would give p from %s to %s",
@@ -87,7 +87,8 @@ counted_words <- function(row, detail, outcome, study) {
 certain_text <- function(p, up, digits = 4) {
   if (p == 0) return("0")
   scale <- 10^(digits - 1 - floor(log10(p)))
-  text <- format_plain((if (up) ceiling(p * scale) else floor(p * scale)) / scale, digits = digits, scientific = p < 1e-5)
+  rounded <- (if (up) ceiling(p * scale) else floor(p * scale)) / scale
+  text <- format_plain(rounded, digits = digits, scientific = p < 1e-5)
   point_to_mark(if (style_rule("leading_zero")) text else sub("^0[.]", ".", text))
 }
 

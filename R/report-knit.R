@@ -46,7 +46,9 @@ markdown_plain <- function(text) {
   text <- gsub("\u0001", "&#92;", text, fixed = TRUE)
   # A word with a colon could become a live address.
   text <- gsub("([A-Za-z][A-Za-z0-9+.-]*):(?=[^\\s:])", "\\1&#58;", text, perl = TRUE)
-  text <- gsub("](", "]&#40;", gsub("][", "]&#91;", gsub("]:", "]&#58;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
+  for (sign in c(":", "[", "(")) {
+    text <- gsub(paste0("]", sign), sprintf("]&#%d;", utf8ToInt(sign)), text, fixed = TRUE)
+  }
   # A bracket without its partner would look for one in all that follows.
   alone <- !vapply(text, is_balanced, NA)
   text[alone] <- without_brackets(text[alone])

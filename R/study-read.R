@@ -5,8 +5,8 @@
 #' says what it found. Nothing is repaired in silence: a file that cannot be read as it stands is an
 #' error that says where and what to do.
 #'
-#' @param file Path of the file; its ending tells the format, anything else is read as text. An .rds file can run code of
-#'   its author when it is read: open only those you trust, and pass data on as CSV or Parquet.
+#' @param file Path of the file; its ending tells the format, anything else is read as text. An .rds file can run code
+#'   of its author when it is read: open only those you trust, and pass data on as CSV or Parquet.
 #' @param decimal Decimal mark of a text file: `"."` or `","`.
 #' @param thousands Thousands mark of a text file (`","`, `"."`, `"'"`, `" "`), or `NULL` for none.
 #' @param missing Values that stand for a missing one: `c(-99, "n/a")`. Empty cells and `NA` always do.
@@ -159,7 +159,10 @@ read_spreadsheet <- function(file, sheet, call) {
 }
 
 read_rds <- function(file, call) {
-  data <- rlang::try_fetch(suppressWarnings(readRDS(file)), error = function(e) abort_unreadable(file, "an .rds file", e, call))
+  data <- rlang::try_fetch(
+    suppressWarnings(readRDS(file)),
+    error = function(e) abort_unreadable(file, "an .rds file", e, call)
+  )
   if (is.data.frame(data)) {
     check_names_text(names(data), call)
     for (k in seq_along(data)) check_bytes(data[[k]], names(data)[[k]], call)

@@ -221,7 +221,8 @@ relative_inference <- function(data, question, call) {
     many <- core_count_assignments(data$samples)
     steps <- many * counts$distinct
     if (isTRUE(question$exact) && (many > insisted_assignments || steps > insisted_steps)) {
-      words <- sprintf("%s assignments of %s values", format_plain(many, digits = 2), format_plain(sum(sizes), scientific = FALSE))
+      values <- format_plain(sum(sizes), scientific = FALSE)
+      words <- sprintf("%s assignments of %s values", format_plain(many, digits = 2), values)
       abort_exact_cost("A list of all assignments", words, call)
     }
     listed <- isTRUE(question$exact) || steps <= listed_steps

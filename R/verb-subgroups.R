@@ -68,7 +68,8 @@ compare_subgroups <- function(study, method = NULL, ..., level = 0.95, alpha = 0
     "subgroups", table, study,
     settings = c(list(verb = "compare_subgroups", method = method), asked[c("level", "alpha")], list(adjust = adjust)),
     detail = list(
-      differences = differences, paired_up_to = most_paired, left_out = if (any(lost)) differences[lost, c("outcome", "subgroup", "reason")]
+      differences = differences, paired_up_to = most_paired,
+      left_out = if (any(lost)) differences[lost, c("outcome", "subgroup", "reason")]
     )
   )
 }

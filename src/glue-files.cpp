@@ -1,4 +1,5 @@
-// What R cannot say of files: their kind, which file a name leads to, and whether what was printed arrived.
+// What R cannot say of files: their kind, which file a name leads to, and whether what was printed
+// arrived.
 #include <sys/stat.h>
 #include <sys/types.h>
 
@@ -43,7 +44,8 @@ std::string native_file_key(const std::string& path) {
   return std::to_string(found.st_dev) + ":" + std::to_string(found.st_ino);
 }
 
-// Writes bytes to standard output. "" when all of them arrived, else why not; "pipe" when the reader has gone.
+// Writes bytes to standard output. "" when all of them arrived, else why not; "pipe" when the
+// reader has gone.
 // [[Rcpp::export]]
 std::string native_put_out(const Rcpp::RawVector& bytes) {
 #ifndef _WIN32

@@ -27,8 +27,11 @@ test_that("the profile of a folder has no say, and letters are letters whatever 
   folder <- withr::local_tempdir()
   withr::local_dir(folder)
   writeLines("cat('PROFILE')", ".Rprofile")
-  writeLines(enc2utf8(c("gr\u00f6\u00dfe,seite", "1.5,s\u00fcd", "2.5,s\u00fcd", "3.1,nord", "4.2,nord")), "h\u00f6he.csv", useBytes = TRUE)
-  got <- shell("LC_ALL=C %s difference h*.csv --outcome gr\u00f6\u00dfe --by seite --groups s\u00fcd,nord --label H\u00f6he")
+  lines <- c("gr\u00f6\u00dfe,seite", "1.5,s\u00fcd", "2.5,s\u00fcd", "3.1,nord", "4.2,nord")
+  writeLines(enc2utf8(lines), "h\u00f6he.csv", useBytes = TRUE)
+  got <- shell(paste(
+    "LC_ALL=C %s difference h*.csv --outcome gr\u00f6\u00dfe --by seite --groups s\u00fcd,nord --label H\u00f6he"
+  ))
   expect_identical(got$status, 0L)
   expect_identical(got$text[1:2], c("Difference: H\u00f6he", "Direction: s\u00fcd minus nord"))
 })

@@ -20,7 +20,8 @@ test_that("groups of every class are the same groups", {
     study <- quiet(versus(data.frame(y = c(eight, 9), g = with_missing), y, g))
     expect_identical(test_difference(study)$table$p, expected)
     expect_identical(study$left_out$n[study$left_out$reason == "group missing"], 1)
-    both <- data.frame(y = rep(eight, 2), g = sides, s = factor(rep(c("compost", "peat"), each = 8), levels, exclude = NULL))
+    within <- factor(rep(c("compost", "peat"), each = 8), levels, exclude = NULL)
+    both <- data.frame(y = rep(eight, 2), g = sides, s = within)
     expect_identical(test_difference(quiet(versus(both, y, g, each = s)))$table$p, c(expected, expected))
   }
   expect_identical(declared_p(g = c(compost = 1, peat = 2)[sides], groups = c(compost = 1, peat = 2)), expected)
@@ -81,7 +82,8 @@ test_that("durations are compared in one unit, which comes along unless values a
 test_that("a data.table that is changed in place leaves the study as it was", {
   table <- data.table::data.table(y = eight, g = sides, noon = eight, dawn = rev(eight))
   studies <- list(
-    quiet(versus(table, y, g)), quiet(versus_paired(table, noon, dawn)), quiet(versus(table, first = noon, second = dawn))
+    quiet(versus(table, y, g)), quiet(versus_paired(table, noon, dawn)),
+    quiet(versus(table, first = noon, second = dawn))
   )
   by_ranks <- function(study) test_difference(study, if (is_paired(study)) "signed_ranks" else "ranks")$table
   ask <- function() lapply(studies, by_ranks)

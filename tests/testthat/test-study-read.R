@@ -137,7 +137,8 @@ sheet_file <- function(rows, file = withr::local_tempfile(fileext = ".xlsx", .lo
   related <- function(type, target) {
     about <- paste0(schema, "officeDocument/2006/relationships/", type)
     each <- sprintf('<Relationship Id="%s" Type="%s" Target="%s"/>', type, about, target)
-    sprintf('<Relationships xmlns="%spackage/2006/relationships">%s</Relationships>', schema, paste(each, collapse = ""))
+    each <- paste(each, collapse = "")
+    sprintf('<Relationships xmlns="%spackage/2006/relationships">%s</Relationships>', schema, each)
   }
   put("_rels/.rels", related("officeDocument", "xl/workbook.xml"))
   put("xl/_rels/workbook.xml.rels", related(c("worksheet", "styles"), c("worksheets/sheet1.xml", "styles.xml")))
@@ -146,7 +147,8 @@ sheet_file <- function(rows, file = withr::local_tempfile(fileext = ".xlsx", .lo
     '<workbook %s xmlns:r="%sofficeDocument/2006/relationships"><sheets>%s</sheets></workbook>', main, schema,
     '<sheet name="one" sheetId="1" r:id="worksheet"/>'
   ))
-  put("xl/styles.xml", sprintf('<styleSheet %s><cellXfs><xf numFmtId="0"/><xf numFmtId="14"/></cellXfs></styleSheet>', main))
+  formats <- '<cellXfs><xf numFmtId="0"/><xf numFmtId="14"/></cellXfs>'
+  put("xl/styles.xml", sprintf("<styleSheet %s>%s</styleSheet>", main, formats))
   body <- paste(rows, collapse = "")
   put("xl/worksheets/sheet1.xml", sprintf("<worksheet %s><sheetData>%s</sheetData></worksheet>", main, body))
   withr::with_dir(folder, utils::zip(file, list.files(recursive = TRUE, all.files = TRUE), "-qrX"))
@@ -165,7 +167,8 @@ test_that("every cell of a spreadsheet counts for the type of its column", {
   n <- 1100
   rows <- vapply(seq_len(n), function(i) {
     sheet_row(
-      i + 1, as_words(c("compost", "peat")[[1 + i %% 2]]), as_number(i / 10), if (i < n) as_number(i) else as_day(44000),
+      i + 1, as_words(c("compost", "peat")[[1 + i %% 2]]), as_number(i / 10),
+      if (i < n) as_number(i) else as_day(44000),
       if (i < n) as_number(0.1 + 0.2) else as_words("n/a"), if (i < n) "/>" else as_number(1.5), as_day(44000 + i)
     )
   }, "")
@@ -189,7 +192,8 @@ test_that("codes keep their zeros and digits, quotes are single, marks are under
     read_measurements(file, quiet = TRUE, ...)
   }
   data <- read(lines = c(
-    "code,id,\"a \"\"b\"\"\",y,z", "01,9007199254740993,\"x \"\"y\"\"\",3000000000,007.5", "02,9007199254740992,z,1.5,008"
+    "code,id,\"a \"\"b\"\"\",y,z", "01,9007199254740993,\"x \"\"y\"\"\",3000000000,007.5",
+    "02,9007199254740992,z,1.5,008"
   ))
   expect_identical(as.list(data), list(
     code = c("01", "02"), id = c("9007199254740993", "9007199254740992"), `a "b"` = c("x \"y\"", "z"), y = c(3e9, 1.5),
@@ -209,9 +213,8 @@ test_that("codes keep their zeros and digits, quotes are single, marks are under
   }
   # 1.234 beside 992,5 is more than a thousand, or nothing.
   lines <- c("g;y", "a;1.234", "a;992,5", "b;1.100,5", "b;7,5")
-  expect_error(
-    versus(read(lines = lines, decimal = ","), y, g), "thousands = \".\"", class = "vandro_error_not_numeric", fixed = TRUE
-  )
+  data <- read(lines = lines, decimal = ",")
+  expect_error(versus(data, y, g), "thousands = \".\"", class = "vandro_error_not_numeric", fixed = TRUE)
   expect_identical(read(lines = lines, decimal = ",", thousands = ".")$y, c(1234, 992.5, 1100.5, 7.5))
   lines <- c("g;y", "a;-99,5", "a;992,5", "b;n/a", "b;7,5")
   expect_identical(read(lines = lines, decimal = ",", missing = c("-99,5", "n/a"))$y, c(NA, 992.5, NA, 7.5))
@@ -227,7 +230,9 @@ test_that("a pipe is read, one bad file does not spoil the next, and what runs c
   pipe <- file.path(folder, "pipe")
   system2("mkfifo", pipe)
   system2("sh", c("-c", shQuote(sprintf("cat %s > %s", shQuote(demo_file()), shQuote(pipe)))), wait = FALSE)
-  expect_identical(read_measurements(pipe, quiet = TRUE), read_measurements(demo_file(), quiet = TRUE), ignore_attr = TRUE)
+  expect_identical(as.list(read_measurements(pipe, quiet = TRUE)), as.list(read_measurements(demo_file(), quiet = TRUE)),
+    ignore_attr = TRUE
+  )
   bad <- file.path(folder, c("bad.csv", "bad.rds", "data.rds"))
   writeBin(c(charToRaw("g,y\na,1\n"), as.raw(0), charToRaw("b,\"2\na,3\nb,4")), bad[[1]])
   writeBin(as.raw(c(0x1f, 0x8b, 8, 0, 0, 1:40)), bad[[2]])

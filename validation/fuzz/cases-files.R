@@ -53,7 +53,8 @@ plan_lines <- function(name = pick("height", "height", "h\u00f6he", "a b", "\"1\
   c(
     "plan: 1", "title: Spring trial", "declared:", "  date: 2026-03-02", "data:",
     sprintf("  seedlings: %s", system.file("extdata", "seedlings.csv", package = "vandro")), "comparisons:",
-    sprintf("  %s:", name), "    outcome: height", "    by: substrate", "    groups: [compost, peat]", "    unit: cm", "    ask:",
+    sprintf("  %s:", name), "    outcome: height", "    by: substrate", "    groups: [compost, peat]", "    unit: cm",
+    "    ask:",
     "      difference:", "        primary: welch", "        secondary: [student]", "        expect: higher",
     "        reason: more nitrogen", "      effect: yes", "      equivalence:", "        within: 1",
     "        reason: nobody sees less", "outputs:", "  report: none", "  figures: none", "  tables: csv"

@@ -8,8 +8,9 @@ reference_case <- function() {
     noon = stats::rnorm(n), dawn = stats::rnorm(n)
   )
   paired <- chance(0.4)
-  method <- if (paired) pick("paired", "signed_ranks", "permutation") else pick("welch", "student", "ranks", "permutation")
-  ask <- function(study) as.data.frame(test_difference(study, method, draws = if (method == "permutation") 99, seed = 1))
+  method <- some(if (paired) c("paired", "signed_ranks", "permutation") else c("welch", "ranks", "permutation"), 1)
+  drawn <- if (method == "permutation") list(draws = 99, seed = 1)
+  ask <- function(study) as.data.frame(do.call(test_difference, c(list(study, method), drawn)))
   judge(function() {
     declare <- function() if (paired) versus_paired(data, noon, dawn) else versus(data, height, group)
     study <- declare()
@@ -40,8 +41,8 @@ write_sheet <- function(data, file) {
   office <- "http://schemas.openxmlformats.org/"
   kind <- "application/vnd.openxmlformats-"
   put(
-    "[Content_Types].xml", '<Types xmlns="', office, 'package/2006/content-types"><Default Extension="rels" ContentType="',
-    kind, 'package.relationships+xml"/><Override PartName="/xl/workbook.xml" ContentType="', kind,
+    "[Content_Types].xml", '<Types xmlns="', office, 'package/2006/content-types">',
+    '<Default Extension="rels" ContentType="', kind, 'package.relationships+xml"/><Override PartName="/xl/workbook.xml" ContentType="', kind,
     'officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="', kind,
     'officedocument.spreadsheetml.worksheet+xml"/></Types>'
   )
@@ -63,7 +64,8 @@ write_sheet <- function(data, file) {
     at <- paste0(LETTERS[seq_along(cells[[i]])], i)
     sprintf('<row r="%d">%s</row>', i, paste(mapply(sheet_cell, cells[[i]], at), collapse = ""))
   }, "")
-  put("xl/worksheets/sheet1.xml", "<worksheet ", main, "><sheetData>", paste(rows, collapse = ""), "</sheetData></worksheet>")
+  body <- paste(rows, collapse = "")
+  put("xl/worksheets/sheet1.xml", "<worksheet ", main, "><sheetData>", body, "</sheetData></worksheet>")
   file <- file.path(normalizePath(dirname(file)), basename(file))
   old <- setwd(folder)
   on.exit(setwd(old), add = TRUE, after = FALSE)
@@ -79,7 +81,8 @@ formats_case <- function() {
   late <- function(x) if (chance(0.4)) replace(as.character(x), n, pick("n/a", "2026-03-02", "3,5")) else x
   data <- data.frame(
     height = late(pick(round(stats::rnorm(n, 20, 3), 2), stats::rnorm(n), sample(1e6, n), 1e5 * seq_len(n))),
-    group = rep_len(some(words, 2), n), code = rep_len(pick(c("01", "02"), c("9007199254740993", "9007199254740992")), n)
+    group = rep_len(some(words, 2), n),
+    code = rep_len(pick(c("01", "02"), c("9007199254740993", "9007199254740992")), n)
   )
   if (chance(0.3)) data$late <- c(rep(NA, n - 1), pick(1.5, "text"))
   if (chance(0.3)) data$height[sample.int(n - 1, 1)] <- NA
@@ -88,13 +91,16 @@ formats_case <- function() {
   on.exit(unlink(files))
   data.table::fwrite(data, files[[1]], quote = TRUE, na = "")
   if (n > 1000 && chance(0.7)) files <- files[-2] else write_sheet(data, files[[2]])
-  if (requireNamespace("nanoparquet", quietly = TRUE)) nanoparquet::write_parquet(data, grep("parquet", files, value = TRUE))
+  parquet <- grep("parquet", files, value = TRUE)
+  if (requireNamespace("nanoparquet", quietly = TRUE)) nanoparquet::write_parquet(data, parquet)
   saveRDS(data, grep("rds", files, value = TRUE))
   judge(function() {
     read <- lapply(files[file.exists(files)], function(file) {
       found <- read_measurements(file, quiet = TRUE)
       # A column without values has no type in text.
-      lapply(as.list(found), function(x) if (all(is.na(x))) NA else if (is.numeric(x)) as.double(x) else as.character(x))
+      lapply(as.list(found), function(x) {
+        if (all(is.na(x))) NA else if (is.numeric(x)) as.double(x) else as.character(x)
+      })
     })
     for (other in read[-1]) {
       if (!isTRUE(all.equal(read[[1]], other, tolerance = 1e-14))) {
@@ -102,7 +108,10 @@ formats_case <- function() {
       }
     }
     ask <- function(frame) {
-      tryCatch(signif(test_difference(versus(as.data.frame(frame), height, group))$table$p, 12), vandro_error = function(e) class(e)[[1]])
+      tryCatch(
+        signif(test_difference(versus(as.data.frame(frame), height, group))$table$p, 12),
+        vandro_error = function(e) class(e)[[1]]
+      )
     }
     found <- lapply(read, ask)
     if (length(unique(found)) > 1) stop("formats differ in their answer: ", paste(found, collapse = ", "))

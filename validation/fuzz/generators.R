@@ -52,9 +52,8 @@ declared_missing <- function(x) {
   )
 }
 with_unit <- function(x) {
-  structure(x, units = structure(list(numerator = pick("cm", "mm"), denominator = character()), class = "symbolic_units"),
-    class = "units"
-  )
+  unit <- structure(list(numerator = pick("cm", "mm"), denominator = character()), class = "symbolic_units")
+  structure(x, units = unit, class = "units")
 }
 # A factor that has NA among its levels, wherever that stands.
 missing_level <- function(x) factor(x, levels = sample(unique(c(x, NA))), exclude = NULL)
@@ -65,8 +64,8 @@ column <- function(n) {
   pick(
     suppressWarnings(as.integer(x)), as.character(x), factor(x), x > 0, as.complex(x),
     as.Date("2026-03-02") + seq_len(n),
-    as.POSIXct("2026-03-02", tz = "UTC") + seq_len(n), as.difftime(x, units = pick("mins", "hours", "secs")), as.list(x),
-    whole_64(n), declared_missing(x), with_unit(x), addNA(factor(x)),
+    as.POSIXct("2026-03-02", tz = "UTC") + seq_len(n), as.difftime(x, units = pick("mins", "hours", "secs")),
+    as.list(x), whole_64(n), declared_missing(x), with_unit(x), addNA(factor(x)),
     matrix(rep(x, 2), n), I(x), suppressWarnings(format(x, big.mark = ",")), rep(NA, n), rep("", n),
     structure(x, names = sprintf("r%d", seq_len(n))), structure(x, class = "odd"), sub(".", ",", x, fixed = TRUE),
     replace(as.character(x), min(1, n), pick("\xff\xfe", `Encoding<-`("\xe9", "latin1")))
