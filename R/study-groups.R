@@ -127,7 +127,7 @@ as_found <- function(key, found) {
 
 # A label that is another group's own name would make every sentence read the wrong way round.
 check_labels_free <- function(key, label, found, call) {
-  taken <- label != key & label %in% found$label
+  taken <- key %in% found$label & label != key & label %in% found$label
   if (!any(taken)) return(invisible())
   at <- which(taken)[[1]]
   example <- sprintf("groups = c(%s)", paste(encodeString(key, quote = "\""), collapse = ", "))

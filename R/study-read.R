@@ -105,11 +105,13 @@ as_meant <- function(data) {
   each_column(data, function(column) {
     if (!is.character(column)) return(column)
     known <- column[!is.na(column)]
-    if (length(known) == 0 || !grepl("^[-+]?[0-9]", known[[1]])) return(gsub('""', '"', column, fixed = TRUE))
-    number <- text_number(column)
-    if (anyNA(number[!is.na(column)])) return(gsub('""', '"', column, fixed = TRUE))
-    codes <- !any(grepl("[.eE]", known)) && any(grepl("^[-+]?0[0-9]", known) | abs(text_number(known)) >= largest_code)
-    if (codes) column else number
+    plain <- "^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$"
+    if (length(known) == 0 || !grepl(plain, known[[1]]) || !all(grepl(plain, known))) {
+      return(gsub('""', '"', column, fixed = TRUE))
+    }
+    number <- as.numeric(column)
+    codes <- any(grepl("^[-+]?0[0-9]", known) | abs(number[!is.na(number)]) >= largest_code)
+    if (codes && !any(grepl("[.eE]", known))) column else number
   })
 }
 
