@@ -88,7 +88,7 @@ database_long <- function(table, shape, roles, each, order, options, call) {
   refuse_occasion_text(counted[at, ], names, call)
   is_group <- vapply(counted$grp[at], function(key) sql_is(engine$con, "grp", key), "")
   own <- engine_where(rows, sprintf("(%s) AND (%s)", has_key(id), paste(is_group, collapse = " OR ")))
-  paired <- dplyr::group_by(own, !!!rlang::syms(c(id, intersect("sub", colnames(rows)))))
+  paired <- list(rows = own, by = c(id, intersect("sub", rows$columns)))
   units <- text_for(options$unit, names, "unit", call)
   titles <- text_for(options$label, names, "label", call)
   parts <- lapply(seq_along(names), function(j) {
@@ -112,12 +112,12 @@ has_key <- function(id) paste(paste(id, "IS NOT NULL"), collapse = " AND ")
 # Rows of every occasion, those without a key, and text among the outcomes.
 count_occasions <- function(engine, rows, names, id, call) {
   con <- engine$con
-  texts <- intersect(paste0("t", seq_along(names)), colnames(rows))
-  sums <- engine_sums(dplyr::group_by(rows, !!as.name("grp")), c(
+  texts <- intersect(paste0("t", seq_along(names)), rows$columns)
+  sums <- engine_sums(rows, c(
     list(rows = sql_count_all(con), keyless = sql_count_where(con, sprintf("NOT (%s)", has_key(id)))),
     stats::setNames(lapply(texts, sql_count_where, con = con), texts)
-  ))
-  counted <- ask_engine(utils::head(sums, engine_most_groups + 1), "counts", call, engine)
+  ), "grp")
+  counted <- ask_engine(engine_first(sums, engine_most_groups + 1), "counts", call, engine)
   if (nrow(counted) > engine_most_groups) abort_engine_groups(call)
   counted
 }
@@ -133,17 +133,17 @@ refuse_occasion_text <- function(counted, names, call) {
 pair_engine <- function(table, paired, x, is_group, options, call) {
   made <- new_engine(table, options$scale_by, call)
   con <- made$con
-  made$relation <- engine_sums(paired, list(
+  made$relation <- engine_sums(paired$rows, list(
     a = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[1]], x),
     b = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[2]], x),
     na = sql_count_where(con, is_group[[1]]), nb = sql_count_where(con, is_group[[2]])
-  ))
+  ), paired$by)
   made
 }
 
 refuse_engine_duplicates <- function(engine, id, ids, labels, call) {
   twice <- engine_where(engine$relation, "na > 1 OR nb > 1")
-  found <- ask_engine(utils::head(twice, 10), "duplicate keys", call, engine)
+  found <- ask_engine(engine_first(twice, 10), "duplicate keys", call, engine)
   if (nrow(found) == 0) return(invisible())
   keys <- do.call(paste, c(lapply(found[id], as.character), sep = " / "))
   abort_duplicate_key(keys, paste(ids, collapse = " / "), labels[[if (found$na[[1]] > 1) 1 else 2]], call)
@@ -242,7 +242,7 @@ paired_sums <- function(engine, a, b, call, where = NULL) {
   db <- sprintf("(b - %s)", sql_number(b))
   dd <- sprintf("((a - b) - %s)", sql_number(a - b))
   total <- function(x) sprintf("SUM(CASE WHEN %s THEN %s END)", whole, x)
-  texts <- intersect(c("ta", "tb"), colnames(engine$relation))
+  texts <- intersect(c("ta", "tb"), engine$relation$columns)
   sums <- c(list(
     rows = sql_count_all(con), n = counted(whole), only_first = counted("%s AND NOT %s", has("a"), has("b")),
     only_second = counted("%s AND NOT %s", has("b"), has("a")),
@@ -255,8 +255,8 @@ paired_sums <- function(engine, a, b, call, where = NULL) {
   sums$low <- sub("^SUM", "MIN", sums$low)
   sums$high <- sub("^SUM", "MAX", sums$high)
   rows <- if (is.null(where)) engine$relation else engine_where(engine$relation, where)
-  if (is.null(where) && "sub" %in% colnames(rows)) rows <- dplyr::group_by(rows, !!as.name("sub"))
-  found <- ask_engine(engine_sums(rows, sums), "counts and sums of pairs", call, engine)
+  by <- if (is.null(where)) intersect("sub", rows$columns) else character()
+  found <- ask_engine(engine_sums(rows, sums, by), "counts and sums of pairs", call, engine)
   for (x in c("sa", "qa", "sb", "qb", "sd", "qd", "ab")) found[[x]][found$n == 0] <- 0
   found
 }

@@ -113,7 +113,7 @@ abort_empty_table <- function(call) {
 
 # A shift near the mean, from the first thousand rows: what matters is its size, not its last digit.
 pilot_shifts <- function(engine, columns, call) {
-  query <- engine_sums(utils::head(engine$relation, 1000), stats::setNames(
+  query <- engine_sums(engine_first(engine$relation, 1000), stats::setNames(
     lapply(columns, function(x) sprintf("AVG(%s)", x)), columns
   ))
   found <- unlist(ask_engine(query, "means of the first rows", call, engine))
@@ -130,10 +130,11 @@ group_sums <- function(engine, names, call, mask = FALSE, columns = paste0("x", 
     shifts <- pilot_shifts(engine, own, call)
     sums <- unlist(lapply(own, function(x) shifted_sums(con, x, shifts[[x]], mask)), recursive = FALSE)
     # Text would be summed as 0.
-    texts <- intersect(sub("^x", "t", own), colnames(engine$relation))
+    texts <- intersect(sub("^x", "t", own), engine$relation$columns)
     for (t in texts) sums[[paste0("text_", sub("^t", "x", t))]] <- sql_count_where(con, t)
-    query <- dplyr::group_by(engine$relation, !!!rlang::syms(intersect(c("grp", "sub"), colnames(engine$relation))))
-    query <- utils::head(engine_sums(query, c(list(rows = sql_count_all(con)), sums)), engine_most_groups + 1)
+    by <- intersect(c("grp", "sub"), engine$relation$columns)
+    query <- engine_sums(engine$relation, c(list(rows = sql_count_all(con)), sums), by)
+    query <- engine_first(query, engine_most_groups + 1)
     found <- ask_engine(query, "counts and sums", call, engine)
     if (nrow(found) > engine_most_groups) abort_engine_groups(call)
     for (x in own) found[[paste0("c_", x)]] <- rep(shifts[[x]], nrow(found))

@@ -147,8 +147,7 @@ ask_oddities <- function(outcome, which, limits) {
   )), "counts of outlying values")
   check_unchanged(outcome, ends$n, which)
   double <- engine_double(con)
-  values <- dplyr::group_by(engine_values(outcome, which), !!as.name("v"))
-  values <- engine_sums(values, list(times = sql_count_all(con)))
+  values <- engine_sums(engine_values(outcome, which), list(times = sql_count_all(con)), "v")
   repeats <- ask_record(outcome, engine_sums(values, list(
     distinct = sql_count_all(con), tied = sprintf("CAST(SUM(CASE WHEN times > 1 THEN times ELSE 0 END) AS %s)", double)
   )), "counts of equal values")
@@ -172,9 +171,8 @@ engine_rank_counts <- function(outcome, beyond) {
     double <- engine_double(con)
     value <- if (beyond == 0) "v" else sprintf("CASE WHEN g = 1 THEN v - %s ELSE v END", sql_number(beyond))
     values <- engine_columns(engine_values(outcome), list(v = value, g = "g"))
-    counts <- engine_sums(dplyr::group_by(values, !!as.name("v")), list(
-      a = sql_count_where(con, "g = 1"), b = sql_count_where(con, "g = 2")
-    ))
+    sizes <- list(a = sql_count_where(con, "g = 1"), b = sql_count_where(con, "g = 2"))
+    counts <- engine_sums(values, sizes, "v")
     running <- function(x) sprintf("SUM(%s) OVER (ORDER BY v ROWS UNBOUNDED PRECEDING)", x)
     below <- engine_columns(counts, list(
       a = "a", b = "b", ca = sprintf("(%s - a / 2)", running("a")), cb = sprintf("(%s - b / 2)", running("b"))
@@ -209,10 +207,10 @@ engine_signed_counts <- function(outcome, beyond, zeros) {
     d <- if (beyond == 0) "v" else sprintf("(v - %s)", sql_number(beyond))
     sizes <- engine_columns(engine_values(outcome, 3), list(size = sprintf("ROUND(%s * %s)", d, step)))
     signed <- engine_columns(sizes, list(size = "ABS(size)", up = "size"))
-    counts <- engine_sums(dplyr::group_by(signed, !!as.name("size")), list(
+    counts <- engine_sums(signed, list(
       plus = sql_count_where(con, "up > 0"), minus = sql_count_where(con, "up < 0"),
       zero = sql_count_where(con, "up = 0")
-    ))
+    ), "size")
     kept <- if (zeros == "pratt") counts else engine_where(counts, "size > 0")
     times <- "(plus + minus + zero)"
     ranked <- engine_columns(kept, list(
@@ -270,9 +268,7 @@ engine_bars <- function(outcome, which, breaks) {
   width <- (breaks[[bins + 1]] - breaks[[1]]) / bins
   bin <- sprintf("FLOOR((v - %s) / %s)", sql_number(breaks[[1]]), sql_number(width))
   placed <- engine_columns(engine_values(outcome, which), list(bin = bin))
-  found <- ask_record(outcome, engine_sums(dplyr::group_by(placed, !!as.name("bin")), list(
-    times = sql_count_all(con)
-  )), "bars of a histogram")
+  found <- ask_record(outcome, engine_sums(placed, list(times = sql_count_all(con)), "bin"), "bars of a histogram")
   at <- pmin(pmax(found$bin, 0), bins - 1) + 1
   counts <- rep(0, bins)
   for (i in seq_along(at)) counts[[at[[i]]]] <- counts[[at[[i]]]] + found$times[[i]]

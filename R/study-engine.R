@@ -12,7 +12,10 @@ engine_shape <- function(table, call) {
 # Sends a query and returns what comes back; every query and the number of rows it brought are kept in `log`.
 ask_engine <- function(query, what, call, log = NULL) {
   # The engine's own message becomes the cause; templates of cli have no part in it.
-  found <- tryCatch(dplyr::collect(query), error = function(e) abort_engine(e, query, what, call))
+  found <- tryCatch(
+    if (inherits(query, "vandro_query")) DBI::dbGetQuery(query$con, query$text) else dplyr::collect(query),
+    error = function(e) abort_engine(e, query, what, call)
+  )
   found <- as.data.frame(found)
   found[] <- lapply(found, plain_column)
   if (!is.null(log)) log$queries <- rbind(log$queries, data.frame(what = what, rows = nrow(found)))
@@ -31,7 +34,7 @@ plain_column <- function(x) {
 }
 
 abort_engine <- function(e, query, what, call) {
-  con <- dbplyr::remote_con(query)
+  con <- if (inherits(query, "vandro_query")) query$con else dbplyr::remote_con(query)
   alive <- tryCatch(!isFALSE(DBI::dbIsValid(con)), error = function(e) TRUE)
   said <- cli::ansi_strip(conditionMessage(e$parent %||% e))
   said <- trimws(utils::head(strsplit(said, "\n", fixed = TRUE)[[1]], 3))
@@ -119,13 +122,52 @@ sql_is <- function(con, column, value) {
   sprintf("%s = %s", column, sql_value(con, value))
 }
 
-# Steps of a query by pieces of SQL. Each is closed off from the one before: dbplyr cannot see through what it would
-# merge.
-engine_sums <- function(query, sums) {
-  dplyr::summarise(dplyr::collapse(query), !!!lapply(sums, dbplyr::sql), .groups = "drop")
+# A query is its text and the names of its columns. dbplyr writes the first one, the analyst's own table; every step of
+# ours stands around the text of the one before.
+as_query <- function(table) {
+  if (inherits(table, "vandro_query")) return(table)
+  new_query(dbplyr::remote_con(table), as.character(dbplyr::sql_render(table)), colnames(table))
 }
-engine_columns <- function(query, columns) dplyr::transmute(dplyr::collapse(query), !!!lapply(columns, dbplyr::sql))
-engine_where <- function(query, condition) dplyr::filter(dplyr::collapse(query), !!dbplyr::sql(condition))
+
+new_query <- function(con, text, columns) {
+  structure(list(con = con, text = text, columns = columns), class = "vandro_query")
+}
+
+# SELECT what FROM (the query before) rest
+engine_step <- function(query, what, columns, rest = "") {
+  text <- sprintf("SELECT %s FROM (%s) %s%s", what, query$text, sql_name(query$con, "q"), rest)
+  new_query(query$con, text, columns)
+}
+
+sql_names <- function(con, names) vapply(names, sql_name, "", con = con, USE.NAMES = FALSE)
+
+sql_named <- function(con, columns) {
+  paste(sprintf("%s AS %s", unlist(columns), sql_names(con, names(columns))), collapse = ", ")
+}
+
+engine_columns <- function(query, columns) {
+  query <- as_query(query)
+  engine_step(query, sql_named(query$con, columns), names(columns))
+}
+
+engine_where <- function(query, condition) {
+  query <- as_query(query)
+  engine_step(query, "*", query$columns, paste(" WHERE", condition))
+}
+
+engine_sums <- function(query, sums, by = character()) {
+  query <- as_query(query)
+  keys <- paste(sql_names(query$con, by), collapse = ", ")
+  what <- sql_named(query$con, sums)
+  if (length(by) == 0) return(engine_step(query, what, names(sums)))
+  engine_step(query, paste(keys, what, sep = ", "), c(by, names(sums)), paste(" GROUP BY", keys))
+}
+
+# Engines differ in how they stop after so many rows.
+engine_first <- function(query, n) {
+  rows <- dplyr::tbl(query$con, dbplyr::sql(query$text), vars = query$columns)
+  new_query(query$con, as.character(dbplyr::sql_render(utils::head(rows, n))), query$columns)
+}
 
 # --- checks -----------------------------------------------------------------------------------------
 

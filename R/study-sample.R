@@ -62,8 +62,8 @@ take_sample <- function(table, n, id, ..., seed = NULL) {
 }
 
 refuse_sample_ties <- function(table, keys, con, call) {
-  repeated <- engine_sums(dplyr::group_by(table, !!!rlang::syms(keys)), list(times = sql_count_all(con)))
-  found <- ask_engine(utils::head(engine_where(repeated, "times > 1"), 10), "duplicate keys", call)
+  repeated <- engine_sums(table, list(times = sql_count_all(con)), keys)
+  found <- ask_engine(engine_first(engine_where(repeated, "times > 1"), 10), "duplicate keys", call)
   if (nrow(found) == 0) return(invisible())
   shown <- do.call(paste, c(lapply(found[keys], as.character), sep = " / "))
   abort_vandro(

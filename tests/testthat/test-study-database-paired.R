@@ -15,7 +15,7 @@ long_pairs <- function(data) {
 numbers <- c("estimate", "se", "lower", "upper", "statistic", "df", "p")
 
 for (engine in names(engines)) {
-  # Takes seconds: each verb asks an engine anew, and translating a query takes 50 ms.
+  # Takes seconds: every verb asks both engines anew.
   test_that(paste("wide pairs, changes and keyed rows are those of the data frame:", engine), {
     data <- pairs_data()
     data$change <- data$noon - data$dawn
@@ -82,7 +82,6 @@ test_that("keys that occur twice, no keys and no pairs are told", {
   )
 })
 
-# Takes seconds: signed ranks by queries, each translated.
 test_that("equal changes have no spread, and differences of decimals are those of decimals", {
   con <- sqlite(y = data.frame(a = c(0.3, 0.5, 1.2, 0.1), b = c(0.2, 0.6, 1.1, 0.5)))
   equal <- versus_paired(lazy(con, "y"), a, b)
