@@ -20,7 +20,8 @@
 #'   layouts are in `system.file("schema", package = "vandro")`.
 #' @section CSV: One header line, comma, decimal point; not applicable is an empty cell. Text that a spreadsheet
 #'   would run as a formula (it begins with `=`, `+`, `-` or `@` and is no number) has an apostrophe in front.
-#' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_bad_value`.
+#' @section Errors: `vandro_error_file_exists`, `vandro_error_file_is_input` (the file was read in this session),
+#'   `vandro_error_output`, `vandro_error_bad_value`.
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"))
 #' cat(export_answer(test_difference(study), format = "csv"), sep = "\n")

@@ -51,7 +51,9 @@ cli_data_options <- function() {
     cli_option("order", "COLUMN", "column by which the rows are ordered", on_data),
     cli_option("blocks", "COLUMN", "column of blocks", on_data),
     cli_option("each", "COLUMN", "column of subgroups: the same comparison within each of them", on_data),
-    cli_option("missing", "LIST", "values that stand for a missing one: -99,n/a or, with a decimal comma, -99,5;n/a", on_data),
+    cli_option(
+      "missing", "LIST", "values that stand for a missing one: -99,n/a or, with a decimal comma, -99,5;n/a", on_data
+    ),
     cli_option("scale-by", "NUMBER", "factor that changes the unit of the outcome", on_data),
     cli_option(
       "n", "N1,N2", "published sizes (instead of FILE), or supposed ones (of several designs: 20;30;20,40); pairs: one",

@@ -21,7 +21,8 @@
 #' @param seed Seed of what is drawn at random.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return The plan as [read_plan()] returns it, invisibly.
-#' @section Errors: `vandro_error_file_exists`, `vandro_error_output`; `vandro_error_plan_data` where the data come from
+#' @section Errors: `vandro_error_file_exists`, `vandro_error_file_is_input`, `vandro_error_output`;
+#'   `vandro_error_plan_data` where the data come from
 #'   no file, or the file gives another study; `vandro_error_no_source` for a direction or bounds without a reason;
 #'   `vandro_error_not_an_answer` for answers that have no place in a plan.
 #' @seealso Layout: [plan_layout].

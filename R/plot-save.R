@@ -18,7 +18,8 @@
 #'   figure are told what it shows. The same figure gives the same file.
 #' @section Colours: The two colours of groups differ in lightness and the groups in shape, so that figures can be read
 #'   in grey and by colour-blind readers; `palette = c("black", "grey60")` prints in grey from the start.
-#' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_bad_value`, those of [autoplot()].
+#' @section Errors: `vandro_error_file_exists`, `vandro_error_file_is_input` (the file was read in this session),
+#'   `vandro_error_output`, `vandro_error_bad_value`, and those of [autoplot()].
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' save_figure(test_difference(study), tempfile(fileext = ".pdf"), view = "paper")

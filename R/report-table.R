@@ -22,8 +22,9 @@
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return A table (class `vandro_results`). `as.data.frame()` gives the numbers unrounded, `print()` the text; in R
 #'   Markdown it becomes a table.
-#' @section Errors: `vandro_error_output` for other endings, `vandro_error_file_exists`, `vandro_error_package_missing`
-#'   (rmarkdown with pandoc, for Word), and those of the verbs.
+#' @section Errors: `vandro_error_output` for other endings, `vandro_error_file_exists`, `vandro_error_file_is_input`
+#'   (the file was read in this session), `vandro_error_package_missing` (rmarkdown with pandoc, for
+#'   Word), and those of the verbs.
 #' @examples
 #' study <- versus(seedlings, c(height, leaf_area), substrate,
 #'   groups = c("compost", "peat"), unit = c(height = "cm", leaf_area = "cm\u00b2")

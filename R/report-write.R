@@ -36,9 +36,9 @@
 #'   description; where a group has fewer than five values, which its mean and SD tell, the report says so. Everything
 #'   that came from data or arguments is escaped, whatever it holds. Figures are drawn inside the page as vectors, as
 #'   points where many of them would make it larger than 1 MB.
-#' @section Errors: `vandro_error_file_exists`, `vandro_error_output`, `vandro_error_package_missing` (htmltools,
-#'   jsonlite; for Word rmarkdown with pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question
-#'   beside an answer to it or two answers of one verb about one study, and those of the verbs. The file is written
+#' @section Errors: `vandro_error_file_exists`, `vandro_error_file_is_input` (the file was read in this session),
+#'   `vandro_error_output`, `vandro_error_package_missing` (htmltools, jsonlite; for Word rmarkdown with
+#'   pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question beside an answer to it or two answers of one verb about one study, and those of the verbs. The file is written
 #'   whole or not at all.
 #' @examples
 #' study <- versus(seedlings, height, substrate,

@@ -17,12 +17,16 @@
 #'   [audit_numbers()].
 #' @param quiet `TRUE` keeps the message about what was found to itself.
 #' @param ... Must be empty.
+#' @details Every cell of a spreadsheet is read as it is, and the type of a column is decided from all its cells. A column
+#'   with a late date or word is text, as it would be in a text file. Whole numbers with leading zeros, or with more
+#'   digits than a double holds, are codes and stay text. A pipe is read like a file.
 #' @return A data frame, with an attribute that tells [write_plan()] where it was read from. Text stays text. The
 #'   message names every column with its type and missing values
 #'   and, for columns in which most values are numbers, the rows and values that are not.
 #' @section Errors: `vandro_error_file` (not there, a folder, not readable, lines of different length),
 #'   `vandro_error_empty_data` (no bytes, or only a header), `vandro_error_duplicate_columns`,
-#'   `vandro_error_encoding` (with the column and row), `vandro_error_package_missing`.
+#'   `vandro_error_encoding` (with the column and row), `vandro_error_too_large` (a spreadsheet that spans more than 50
+#'   million cells), `vandro_error_package_missing`.
 #' @examples
 #' path <- system.file("extdata", "seedlings.csv", package = "vandro")
 #' seedlings <- read_measurements(path)

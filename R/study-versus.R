@@ -40,6 +40,11 @@
 #'   the number of values per group and everything that was left out.
 #' @section Missing values: Rows without an outcome or without a group, and rows of other groups, are
 #'   left out, counted by reason, and printed with every result.
+#' @section Classes of columns: The study is the same whatever class the columns have. `NA` among the levels of a factor
+#'   is a missing value. 64-bit integers keep all their digits as groups, subgroups and keys. Values that a labelled
+#'   column declares missing are missing, and counted. Durations (`difftime`) are converted to the unit of the first
+#'   column, and the unit comes along. The columns of a data.table are copied, so that changing it in place leaves the
+#'   study as it was.
 #' @section Notes: Group labels that differ only in case or blanks, units in both groups, and two samples
 #'   of equal size whose rows go together (correlation at least 0.5, p at most 0.001) are noted in a
 #'   message and with the study: they may be pairs, see [versus_paired()]. Nothing is changed for it.
@@ -50,7 +55,8 @@
 #'   `vandro_error_not_numeric` (with the first row and value that is no number), `vandro_error_column_type` (a matrix
 #'   or a list where one value a row is meant), `vandro_error_encoding` (bytes that are no text in UTF-8),
 #'   `vandro_error_infinite`, `vandro_error_one_group`, `vandro_error_many_groups`,
-#'   `vandro_error_unknown_group`, `vandro_error_bad_groups`, `vandro_error_all_missing`,
+#'   `vandro_error_unknown_group`, `vandro_error_bad_groups`, `vandro_error_codes` (codes or keys that print alike, or
+#'   that a double cannot tell apart), `vandro_error_units_differ`, `vandro_error_all_missing`,
 #'   `vandro_error_bad_counts`, `vandro_error_order`. Of a database also `vandro_error_connection_lost`,
 #'   `vandro_error_engine` (names what the engine could not compute), `vandro_error_table_changed`,
 #'   `vandro_error_needs_values`.

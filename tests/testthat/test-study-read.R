@@ -230,9 +230,8 @@ test_that("a pipe is read, one bad file does not spoil the next, and what runs c
   pipe <- file.path(folder, "pipe")
   system2("mkfifo", pipe)
   system2("sh", c("-c", shQuote(sprintf("cat %s > %s", shQuote(demo_file()), shQuote(pipe)))), wait = FALSE)
-  expect_identical(as.list(read_measurements(pipe, quiet = TRUE)), as.list(read_measurements(demo_file(), quiet = TRUE)),
-    ignore_attr = TRUE
-  )
+  from_pipe <- as.list(read_measurements(pipe, quiet = TRUE))
+  expect_identical(from_pipe, as.list(read_measurements(demo_file(), quiet = TRUE)), ignore_attr = TRUE)
   bad <- file.path(folder, c("bad.csv", "bad.rds", "data.rds"))
   writeBin(c(charToRaw("g,y\na,1\n"), as.raw(0), charToRaw("b,\"2\na,3\nb,4")), bad[[1]])
   writeBin(as.raw(c(0x1f, 0x8b, 8, 0, 0, 1:40)), bad[[2]])

@@ -42,7 +42,8 @@ write_sheet <- function(data, file) {
   kind <- "application/vnd.openxmlformats-"
   put(
     "[Content_Types].xml", '<Types xmlns="', office, 'package/2006/content-types">',
-    '<Default Extension="rels" ContentType="', kind, 'package.relationships+xml"/><Override PartName="/xl/workbook.xml" ContentType="', kind,
+    '<Default Extension="rels" ContentType="', kind, 'package.relationships+xml"/>',
+    '<Override PartName="/xl/workbook.xml" ContentType="', kind,
     'officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="', kind,
     'officedocument.spreadsheetml.worksheet+xml"/></Types>'
   )
