@@ -38,8 +38,8 @@
 #'   points where many of them would make it larger than 1 MB.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_file_is_input` (the file was read in this session),
 #'   `vandro_error_output`, `vandro_error_package_missing` (htmltools, jsonlite; for Word rmarkdown with
-#'   pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question beside an answer to it or two answers of one verb about one study, and those of the verbs. The file is written
-#'   whole or not at all.
+#'   pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question beside an answer to it or
+#'   two answers of one verb about one study, and those of the verbs. The file is written whole or not at all.
 #' @examples
 #' study <- versus(seedlings, height, substrate,
 #'   groups = c("compost", "peat"), unit = "cm", label = "Stem height"
