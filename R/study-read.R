@@ -18,8 +18,8 @@
 #' @param quiet `TRUE` keeps the message about what was found to itself.
 #' @param ... Must be empty.
 #' @details Every cell of a spreadsheet is read as it is, and the type of a column is decided from all its cells. A
-#'   column with a late date or word is text, as it would be in a text file. Whole numbers with leading zeros, or with more
-#'   digits than a double holds, are codes and stay text. A pipe is read like a file.
+#'   column with a late date or word is text, as it would be in a text file. Whole numbers with leading zeros, or with
+#'   more digits than a double holds, are codes and stay text. A pipe is read like a file.
 #' @return A data frame, with an attribute that tells [write_plan()] where it was read from. Text stays text. The
 #'   message names every column with its type and missing values
 #'   and, for columns in which most values are numbers, the rows and values that are not.
