@@ -92,7 +92,11 @@ read_text <- function(file, options, call) {
   check_encoding(data, file, call)
   if (!is.null(options$thousands)) data <- each_column(data, without_thousands, options)
   if (options$decimal == ",") data <- each_column(data, with_decimal_point)
-  if (options$as_written) data else as_meant(data)
+  names(data) <- single_quotes(names(data))
+  each_column(data, function(column) {
+    if (is.character(column)) column <- single_quotes(column)
+    if (options$as_written) column else as_meant(column)
+  })
 }
 
 # A data frame with every column replaced; assigning to all of ten thousand takes longer than reading them.
@@ -102,21 +106,20 @@ each_column <- function(data, change, ...) {
   columns
 }
 
-# Text in quotes doubles the quotes in it, and the reader leaves them so. Whole numbers with zeros in front or with more
-# digits than a double holds are codes and stay text; other numbers of such columns are numbers.
-as_meant <- function(data) {
-  names(data) <- gsub('""', '"', names(data), fixed = TRUE)
-  each_column(data, function(column) {
-    if (!is.character(column)) return(column)
-    known <- column[!is.na(column)]
-    plain <- "^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$"
-    if (length(known) == 0 || !grepl(plain, known[[1]]) || !all(grepl(plain, known))) {
-      return(gsub('""', '"', column, fixed = TRUE))
-    }
-    number <- as.numeric(column)
-    codes <- any(grepl("^[-+]?0[0-9]", known) | abs(number[!is.na(number)]) >= largest_code)
-    if (codes && !any(grepl("[.eE]", known))) column else number
-  })
+# Text in quotes doubles the quotes in it, and the reader leaves them so.
+single_quotes <- function(text) gsub('""', '"', text, fixed = TRUE)
+
+# Whole numbers with zeros in front, or with more digits than a double holds, are codes and stay text; other numbers that
+# came as text are numbers. The reader's own class of dates is R's.
+as_meant <- function(column) {
+  if (inherits(column, "IDate")) return(as.Date(column))
+  if (!is.character(column)) return(column)
+  known <- column[!is.na(column)]
+  plain <- "^[-+]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$"
+  if (length(known) == 0 || !grepl(plain, known[[1]]) || !all(grepl(plain, known))) return(column)
+  number <- as.numeric(column)
+  codes <- any(grepl("^[-+]?0[0-9]", known) | abs(number[!is.na(number)]) >= largest_code)
+  if (codes && !any(grepl("[.eE]", known))) column else number
 }
 
 # Where words among the numbers ("n/a") made a column text, its numbers still get the decimal point that

@@ -3,26 +3,31 @@
 # More cells than this are no table of measurements but one stray cell far away.
 most_cells <- 5e7
 
-# A column of cells, each of its own type. Cells of different types become text, as they would in a text file.
+# A column of cells, each of its own type. Cells of different types become text, and text means what it would in a text
+# file: blanks at its ends do not count, and nothing, or NA, is a missing value.
 from_cells <- function(cells) {
   kind <- vapply(cells, function(cell) {
-    if (length(cell) == 0 || is.na(cell)) "blank" else class(cell)[[1]]
+    if (length(cell) == 0 || is.na(cell)) return("blank")
+    if (is.character(cell) && trimws(cell) %in% c("", "NA")) "blank" else class(cell)[[1]]
   }, "", USE.NAMES = FALSE)
   known <- unique(kind[kind != "blank"])
   cells[kind == "blank"] <- NA
   if (length(known) == 0) return(rep(NA, length(cells)))
-  if (length(known) == 1) return(cells_of(cells, known))
+  if (length(known) == 1 && known != "character") return(cells_of(cells, known))
   out <- rep(NA_character_, length(cells))
   for (one in known) {
     at <- kind == one
     out[at] <- cell_text(cells_of(cells[at], one))
   }
-  out
+  as_meant(out)
 }
 
+# Days without a time of day are dates.
 cells_of <- function(cells, kind) {
   if (kind != "POSIXct") return(unlist(cells))
-  as.POSIXct(vapply(cells, as.double, 0), origin = "1970-01-01", tz = "UTC")
+  seconds <- vapply(cells, as.double, 0)
+  if (all(seconds %% 86400 == 0, na.rm = TRUE)) return(as.Date(seconds / 86400, origin = "1970-01-01"))
+  as.POSIXct(seconds, origin = "1970-01-01", tz = "UTC")
 }
 
 cell_text <- function(x) {
@@ -30,7 +35,7 @@ cell_text <- function(x) {
     text <- format(x, "%Y-%m-%d %H:%M:%S", tz = "UTC")
     return(sub(" 00:00:00$", "", text))
   }
-  if (!is.numeric(x)) return(as.character(x))
+  if (!is.numeric(x)) return(trimws(as.character(x)))
   short <- number_text(x)
   exact <- as.numeric(short) == x
   ifelse(exact, short, sprintf("%.17g", x))

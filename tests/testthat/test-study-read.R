@@ -169,16 +169,22 @@ test_that("every cell of a spreadsheet counts for the type of its column", {
     sheet_row(
       i + 1, as_words(c("compost", "peat")[[1 + i %% 2]]), as_number(i / 10),
       if (i < n) as_number(i) else as_day(44000),
-      if (i < n) as_number(0.1 + 0.2) else as_words("n/a"), if (i < n) "/>" else as_number(1.5), as_day(44000 + i)
+      if (i < n) as_number(0.1 + 0.2) else as_words("n/a"), if (i < n) "/>" else as_number(1.5), as_day(44000 + i),
+      as_day(44000 + i / 2), if (i == 5) as_words(" 07.5 ") else as_number(i), as_words(if (i == 5) "NA" else " x ")
     )
   }, "")
-  head <- sheet_row(1, as_words(c("side", "height", "late", "words", "last", "day")))
+  head <- sheet_row(1, as_words(c(
+    "side", "height", "late", "words", "last", "day", "time", "mixed", "blanks"
+  )))
   data <- read_measurements(sheet_file(c(head, rows)), quiet = TRUE)
   expect_identical(data$height, seq_len(n) / 10)
   expect_identical(data$late[c(1, n)], c("1", "2020-06-18"))
   expect_identical(data$words[c(1, n)], c("0.30000000000000004", "n/a"))
+  expect_s3_class(data$time, "POSIXct")
+  expect_identical(data$mixed, replace(as.double(seq_len(n)), 5, 7.5))
+  expect_identical(data$blanks, replace(rep("x", n), 5, NA))
   expect_identical(data$last, c(rep(NA, n - 1), 1.5))
-  expect_s3_class(data$day, "POSIXct")
+  expect_identical(data$day, as.Date("2020-06-18") + seq_len(n))
   expect_error(versus(data, late, side), "Row 1100 holds \"2020-06-18\"", class = "vandro_error_not_numeric")
   expect_identical(quiet(versus(data, words, side, missing = "n/a"))$outcomes[[1]]$moments[[1]]$max, 0.1 + 0.2)
   far <- sheet_file(c(head, rows[1:3], '<row r="1048576"><c r="XFD1048576"><v>1</v></c></row>'))

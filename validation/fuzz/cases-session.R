@@ -27,6 +27,7 @@ reference_case <- function() {
 
 sheet_cell <- function(value, at) {
   if (is.na(value)) return("")
+  if (inherits(value, "Date")) return(sprintf('<c r="%s" s="1"><v>%d</v></c>', at, 25569L + as.integer(value)))
   if (is.numeric(value)) return(sprintf('<c r="%s"><v>%.17g</v></c>', at, value))
   text <- gsub(">", "&gt;", gsub("<", "&lt;", gsub("&", "&amp;", value, fixed = TRUE), fixed = TRUE), fixed = TRUE)
   sprintf('<c r="%s" t="inlineStr"><is><t xml:space="preserve">%s</t></is></c>', at, text)
@@ -45,21 +46,22 @@ write_sheet <- function(data, file) {
     '<Default Extension="rels" ContentType="', kind, 'package.relationships+xml"/>',
     '<Override PartName="/xl/workbook.xml" ContentType="', kind,
     'officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="', kind,
-    'officedocument.spreadsheetml.worksheet+xml"/></Types>'
+    'officedocument.spreadsheetml.worksheet+xml"/><Override PartName="/xl/styles.xml" ContentType="', kind,
+    'officedocument.spreadsheetml.styles+xml"/></Types>'
   )
-  related <- function(id, type, target) {
-    paste0(
-      '<Relationships xmlns="', office, 'package/2006/relationships"><Relationship Id="', id, '" Type="', office,
-      'officeDocument/2006/relationships/', type, '" Target="', target, '"/></Relationships>'
-    )
+  related <- function(type, target) {
+    about <- paste0(office, "officeDocument/2006/relationships/", type)
+    each <- sprintf('<Relationship Id="%s" Type="%s" Target="%s"/>', type, about, target)
+    paste0('<Relationships xmlns="', office, 'package/2006/relationships">', paste(each, collapse = ""), "</Relationships>")
   }
-  put("_rels/.rels", related("a", "officeDocument", "xl/workbook.xml"))
-  put("xl/_rels/workbook.xml.rels", related("b", "worksheet", "worksheets/sheet1.xml"))
+  put("_rels/.rels", related("officeDocument", "xl/workbook.xml"))
+  put("xl/_rels/workbook.xml.rels", related(c("worksheet", "styles"), c("worksheets/sheet1.xml", "styles.xml")))
   main <- paste0('xmlns="', office, 'spreadsheetml/2006/main"')
   put(
     "xl/workbook.xml", "<workbook ", main, ' xmlns:r="', office, 'officeDocument/2006/relationships"><sheets>',
-    '<sheet name="one" sheetId="1" r:id="b"/></sheets></workbook>'
+    '<sheet name="one" sheetId="1" r:id="worksheet"/></sheets></workbook>'
   )
+  put("xl/styles.xml", "<styleSheet ", main, '><cellXfs><xf numFmtId="0"/><xf numFmtId="14"/></cellXfs></styleSheet>')
   cells <- c(list(names(data)), lapply(seq_len(nrow(data)), function(i) lapply(data, `[[`, i)))
   rows <- vapply(seq_along(cells), function(i) {
     at <- paste0(LETTERS[seq_along(cells[[i]])], i)
@@ -86,6 +88,7 @@ formats_case <- function() {
     code = rep_len(pick(c("01", "02"), c("9007199254740993", "9007199254740992")), n)
   )
   if (chance(0.3)) data$late <- c(rep(NA, n - 1), pick(1.5, "text"))
+  if (chance(0.3)) data$day <- as.Date("2026-03-02") + seq_len(n)
   if (chance(0.3)) data$height[sample.int(n - 1, 1)] <- NA
   folder <- folder_of_cases()
   files <- file.path(folder, paste0("data.", c("csv", "xlsx", "parquet", "rds")))
