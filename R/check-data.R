@@ -221,29 +221,30 @@ abort_text_outcome <- function(x, name, call) {
 
 # What to say to the reader of a file where numbers are written with other marks: a template of cli, or NULL.
 marks_hint <- function(bad, all) {
-  written <- trimws(all[!is.na(all)])
   if (!any(grepl("^[-+]?[0-9]+([., '][0-9]+)+$", trimws(bad)))) return(NULL)
-  with <- function(mark) written[grepl(mark, written, fixed = TRUE) & grepl("^[-+]?[0-9][0-9., ']*$", written)]
-  in_threes <- function(mark) {
-    own <- with(mark)
-    length(own) > 0 && all(grepl(sprintf("^[-+]?[0-9]{1,3}([%s][0-9]{3})+($|[^0-9%s])", mark, mark), own))
-  }
+  written <- trimws(all[!is.na(all)])
+  written <- written[grepl("^[-+]?[0-9][0-9., ']*$", written)]
+  has <- function(mark) any(grepl(mark, written, fixed = TRUE))
   for (mark in c("'", " ")) {
-    if (in_threes(mark)) return(read_with(if (length(with(","))) ",", mark))
+    if (marks_thousands(written, mark)) return(read_with(if (has(",")) ",", mark))
   }
-  comma <- with(",")
-  point <- with(".")
-  if (length(comma) == 0) return(if (in_threes(".")) read_with(",", "."))
-  if (length(point) == 0) {
-    if (!in_threes(",")) return(read_with(",", NULL))
-    return(paste0(
-      "If the comma marks thousands, read the file with {.code thousands = \",\"}; if it marks decimals, ",
-      "with {.code decimal = \",\"}."
-    ))
-  }
-  if (in_threes(".") && !in_threes(",")) return(read_with(",", "."))
-  if (in_threes(",") && !in_threes(".")) return(read_with(NULL, ","))
-  "Some of its numbers have a comma and some a point: write all of them alike."
+  comma <- marks_thousands(written, ",")
+  point <- marks_thousands(written, ".")
+  if (!has(",")) return(if (point) read_with(",", "."))
+  if (!has(".")) return(if (comma) either_mark else read_with(",", NULL))
+  if (point == comma) return("Some of its numbers have a comma and some a point: write all of them alike.")
+  if (point) read_with(",", ".") else read_with(NULL, ",")
+}
+
+either_mark <- paste0(
+  "If the comma marks thousands, read the file with {.code thousands = \",\"}; if it marks decimals, ",
+  "with {.code decimal = \",\"}."
+)
+
+# Whether every number with this mark has three digits after each of them, as in 1,234,567.8.
+marks_thousands <- function(written, mark) {
+  own <- written[grepl(mark, written, fixed = TRUE)]
+  length(own) > 0 && all(grepl(sprintf("^[-+]?[0-9]{1,3}([%s][0-9]{3})+($|[^0-9%s])", mark, mark), own))
 }
 
 read_with <- function(decimal, thousands) {

@@ -168,7 +168,8 @@ text_for <- function(x, outcomes, arg, call) {
     x <- stats::setNames(rep(check_text(x, arg = arg, call = call), length(outcomes)), outcomes)
   }
   unknown <- setdiff(names(x), outcomes)
-  if (!is.character(x) || anyNA(x) || !all(is_text(x)) || is.null(names(x)) || length(unknown)) {
+  fit <- is.character(x) && !anyNA(x) && all(is_text(x))
+  if (!fit || is.null(names(x)) || length(unknown)) {
     abort_vandro(
       c(
         "{.arg {arg}} must be one text, or one for each outcome by name.",

@@ -109,8 +109,8 @@ each_column <- function(data, change, ...) {
 # Text in quotes doubles the quotes in it, and the reader leaves them so.
 single_quotes <- function(text) gsub('""', '"', text, fixed = TRUE)
 
-# Whole numbers with zeros in front, or with more digits than a double holds, are codes and stay text; other numbers that
-# came as text are numbers. The reader's own class of dates is R's.
+# Whole numbers with zeros in front, or with more digits than a double holds, are codes and stay text; other numbers
+# that came as text are numbers. The reader's own class of dates is R's.
 as_meant <- function(column) {
   if (inherits(column, "IDate")) return(as.Date(column))
   if (!is.character(column)) return(column)
