@@ -98,8 +98,8 @@ check_codes_differ <- function(x, name, call) {
       c(
         "Codes in {.val {name}} must be smaller than 2^53, beyond which numbers cannot be told apart.",
         "x" = "Row {large[[1]]} holds {shown}.",
-        "i" = "Read such codes as text: {.code read_measurements()} does, and so does
-          {.code colClasses = c({name} = \"character\")} of other readers."
+        "i" = "Read such codes as text. {.fn read_measurements} does so; other readers do with
+          {.code colClasses = c({name} = \"character\")}."
       ),
       "codes",
       column = name, row = large[[1]], call = call, .envir = rlang::current_env()
@@ -113,8 +113,8 @@ check_codes_differ <- function(x, name, call) {
   abort_vandro(
     c(
       "Codes in {.val {name}} must differ within their first 15 digits.",
-      "x" = "It holds both {pair[[1]]} and {pair[[2]]}, which print alike.",
-      "i" = "Round the column first: {.code round({name}, 10)}."
+      "x" = "The column holds both {pair[[1]]} and {pair[[2]]}, which print alike.",
+      "i" = "Round it first: {.code data${name} <- round(data${name}, 10)}."
     ),
     "codes",
     column = name, call = call, .envir = rlang::current_env()

@@ -315,7 +315,7 @@ check_counts_total <- function(counts, name, call) {
     c(
       "Counts {.val {name}} must stand for at most 10 thousand million cases.",
       "x" = "They stand for {total}.",
-      "i" = "From their sizes, means and SDs they can be compared: {.fn versus_summary}."
+      "i" = "Compare the groups from their sizes, means and SDs with {.fn versus_summary}."
     ),
     "bad_counts",
     column = name, call = call, .envir = rlang::current_env()
@@ -330,8 +330,9 @@ expanded <- function(values, counts) {
     total <- format_plain(sum(counts), digits = 3)
     abort_vandro(
       c(
-        "This needs every case by itself, at most 100 million of them.", "x" = "The counts stand for {total} cases.",
-        "i" = "Methods of means need no single cases: {.code test_difference(study, \"welch\")}."
+        "This method works on single cases, at most 100 million of them.",
+        "x" = "The counts stand for {total} cases.",
+        "i" = "Methods of means work on the counts: {.code test_difference(study, \"welch\")}."
       ),
       "too_large",
       call = NULL, .envir = rlang::current_env()
