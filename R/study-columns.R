@@ -137,7 +137,12 @@ optional_column <- function(quosure, data, arg, call) {
   values <- data[[name]]
   if (!is.atomic(values) || !is.null(dim(values))) abort_column_type(values, name, arg, call)
   check_bytes(values, name, call)
-  if (arg %in% c("blocks", "id", "each")) values <- plain_codes(values, name, call)
+  if (arg %in% c("blocks", "id", "each")) {
+    values <- plain_codes(values, name, call)
+  } else if (inherits(values, "integer64")) {
+    values <- as.numeric(integer64_text(values))
+    check_codes_differ(values, name, call)
+  }
   list(name = name, values = values)
 }
 

@@ -41,6 +41,13 @@ test_that("64-bit integers keep all their digits, as groups, subgroups and keys"
   study <- quiet(versus(lean_table(list(y = eight, g = large)), y, g))
   expect_identical(study$groups, c("9007199254740992", "9007199254740993"))
   expect_identical(test_difference(study)$table$p, expected)
+  numbered <- list(y = eight, g = sides, n = whole_64(rep(0, 8), 8:1), far = large)
+  expect_identical(quiet(versus(lean_table(numbered), y, g, order = n))$rows$order$values, as.double(8:1))
+  counted <- quiet(versus(lean_table(numbered), y, g, counts = n))
+  expect_identical(counted$outcomes[[1]]$moments[[1]]$n, 8 + 6 + 4 + 2)
+  refused(
+    codes = versus(lean_table(numbered), y, g, order = far), codes = versus(lean_table(numbered), y, g, counts = far)
+  )
   long <- list(y = eight, time = rep(c("noon", "dawn"), each = 4), plant = whole_64(rep(2097152, 8), rep(0:3, 2)))
   pairs <- versus_paired(lean_table(long), y, time, plant, groups = c("noon", "dawn"))
   expect_identical(pairs$outcomes[[1]]$moments[[3]]$n, 4)
