@@ -177,7 +177,7 @@ verdict_meaning <- function(row) {
 # Rounded up: the bound that is printed must hold.
 tightest_words <- function(row, outcome, decimals) {
   if (is.na(row$tightest)) return("no bounds: there is no finite interval")
-  up <- ceiling(row$tightest * 10^decimals * (1 - 1e-12)) / 10^decimals
+  up <- round_up(row$tightest, decimals)
   bound <- with_unit(format_number(up, decimals), outcome$unit)
   sds <- if (!is.na(row$sd_value)) {
     sprintf(" (%s SD)", format_number(ceiling(1e3 * row$tightest / row$sd_value) / 1e3, 3))
@@ -326,7 +326,7 @@ turn_words <- function(x, outcome, decimals) {
   turn <- x$detail$turn
   if (is.na(turn)) return("there is no finite interval: no bounds would do")
   at <- x$table[x$table$standing == "declared", ]
-  up <- ceiling(turn * c(-at$bound_low, at$bound_high) * 10^decimals * (1 - 1e-12)) / 10^decimals
+  up <- round_up(turn * c(-at$bound_low, at$bound_high), decimals)
   sprintf(
     "within %s and wider ones equivalence would be shown (%s times the declared bounds)",
     with_unit(format_range(-up[[1]], up[[2]], decimals), outcome$unit), format_number(turn)

@@ -17,6 +17,12 @@ format_number <- function(x, decimals = style_rule("decimals")) {
   out
 }
 
+# Upwards in the last decimal; what is too large for that has no such decimals.
+round_up <- function(x, decimals) {
+  up <- ceiling((x - abs(x) * 1e-12) * 10^decimals) / 10^decimals
+  ifelse(is.finite(up), up, x)
+}
+
 format_count <- function(n) ifelse(is.na(n), "", format_plain(n, big.mark = "", scientific = FALSE, trim = TRUE))
 
 # Decimals with which a reader puts p on its side of alpha.

@@ -49,3 +49,8 @@ test_that("numbers stay with what they are of", {
   expect_false(any(grepl("[<=>]$|\\[[^]]*$", lines)))
   expect_false(any(grepl("\u00a0", lines)))
 })
+
+test_that("rounding upwards stays in range", {
+  expect_identical(round_up(c(1.2341, -0.5, 2.5), 3), c(1.235, -0.5, 2.5))
+  expect_identical(round_up(c(3e299, 1e308), 12), c(3e299, 1e308))
+})
