@@ -43,17 +43,6 @@ export_answer <- function(x, file = NULL, format = NULL, ..., overwrite = FALSE)
   invisible(text)
 }
 
-# Shortest decimal text that reads back as the same double.
-exact_number <- function(x) {
-  out <- rep(NA_character_, length(x))
-  known <- which(!is.na(x))
-  for (digits in 15:17) {
-    out[known] <- sprintf("%.*g", digits, x[known])
-    known <- known[as.numeric(out[known]) != x[known]]
-  }
-  out
-}
-
 table_csv <- function(table) {
   cells <- lapply(table, function(column) {
     text <- if (is.numeric(column)) exact_number(column) else csv_quote(column)

@@ -17,13 +17,8 @@ plain_codes <- function(x, name, call) {
 without_na_level <- function(x) {
   gone <- which(is.na(levels(x)))
   if (length(gone) == 0) return(x)
-  code <- unclass(x)
   keep <- seq_along(levels(x))[-gone]
-  factor_of(match(as.vector(code), keep), levels(x)[keep], is.ordered(x))
-}
-
-factor_of <- function(code, levels, ordered) {
-  structure(code, levels = levels, class = c(if (ordered) "ordered", "factor"))
+  structure(match(as.integer(x), keep), levels = levels(x)[keep], class = class(x))
 }
 
 # Values that a labelled column itself declares missing: single ones and a range.
@@ -102,7 +97,7 @@ check_codes_differ <- function(x, name, call) {
           {.code colClasses = c({name} = \"character\")}."
       ),
       "codes",
-      column = name, row = large[[1]], call = call, .envir = rlang::current_env()
+      column = name, row = large[[1]], call = call
     )
   }
   value <- unique(known)
@@ -117,6 +112,6 @@ check_codes_differ <- function(x, name, call) {
       "i" = "Round it first: {.code data${name} <- round(data${name}, 10)}."
     ),
     "codes",
-    column = name, call = call, .envir = rlang::current_env()
+    column = name, call = call
   )
 }

@@ -13,7 +13,7 @@ abort_vandro <- function(message, class, ..., call = rlang::caller_env(),
   )
 }
 
-# Numbers in what is said look alike, whatever the session's options for printing are. Returns these.
+# Messages print numbers alike, whatever options the session has for printing. Returns those options.
 usual_printing <- function() options(OutDec = ".", scipen = 0, digits = 7)
 
 warn_vandro <- function(message, class, ..., .envir = parent.frame()) {

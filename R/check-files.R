@@ -70,7 +70,8 @@ check_output_path <- function(file, overwrite, arg = rlang::caller_arg(file),
       file = file, call = call
     )
   }
-  known_files$new <- (if (overwrite) setdiff else union)(known_files$new, file_place(file))
+  new <- setdiff(known_files$new, file_place(file))
+  known_files$new <- if (overwrite) new else c(new, file_place(file))
   file
 }
 

@@ -16,6 +16,17 @@ format_plain <- function(x, ...) {
   format(x, ...)
 }
 
+# Shortest decimal text that reads back as the same double.
+exact_number <- function(x) {
+  out <- rep(NA_character_, length(x))
+  known <- which(!is.na(x))
+  for (digits in 15:17) {
+    out[known] <- sprintf("%.*g", digits, x[known])
+    known <- known[as.numeric(out[known]) != x[known]]
+  }
+  out
+}
+
 # A date, or text, as text.
 check_date <- function(date, call = rlang::caller_env()) {
   if (inherits(date, c("Date", "POSIXt"))) date <- as.character(date)

@@ -21,8 +21,8 @@
 #' * `conventions`: a file of house conventions, or its keys ([read_conventions()]).
 #' * `data`, `comparisons`, `outputs`: below.
 #' @section Data: A name for each file: `seedlings: seedlings.csv`, or with keys `file`, `decimal`, `thousands`,
-#'   `missing`, `encoding`, `sheet` (as in [read_measurements()]), `trust` (`yes` for an .rds file, which can run code
-#'   of its author when it is read) and `fingerprint` (of the bytes: a file that is another one is reported as a
+#'   `missing`, `encoding`, `sheet` (as in [read_measurements()]), `trust` (`yes` for an .rds file, which can run its
+#'   author's code when R reads it) and `fingerprint` (of the bytes: a file that is another one is reported as a
 #'   departure). Files are named as seen from the plan.
 #' @section Comparisons: A name for each, which becomes part of names of files. Its keys are the arguments of
 #'   [versus()] or, with `paired: yes` or a `change`, [versus_paired()]: `outcome`, `by`, `first`, `second`, `change`,

@@ -116,7 +116,7 @@ read_plan_data <- function(plan) {
 # Whoever runs a plan of another person need not run code with it.
 refuse_rds <- function(plan, name) {
   abort_plan(plan_source(plan), c("data", name, "file"), c(
-    "data {.val {name}} is an .rds file, which can run code of its author when it is read.",
+    "data {.val {name}} is an .rds file, which can run its author's code when R reads it.",
     "i" = "If you trust it, say {.code trust: yes} beside {.code file}. A CSV or Parquet file runs nothing."
   ))
 }

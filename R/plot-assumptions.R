@@ -4,7 +4,7 @@
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_assumptions <- function(object, ..., view = NULL, outcome = NULL, base_size = NULL,
                                         title = NULL, caption = NULL, palette = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
   study <- object$study

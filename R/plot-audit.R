@@ -3,7 +3,7 @@
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_audit <- function(object, ..., outcome = NULL, base_size = NULL, title = NULL, caption = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
   outcome <- pick_outcome(object$study, outcome)
   draw_audit(object, match(outcome$name, vapply(object$study$outcomes, `[[`, "", "name")), look)

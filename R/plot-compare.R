@@ -3,7 +3,7 @@
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_comparison <- function(object, ..., base_size = NULL, title = NULL, caption = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, NULL, call)
   data <- comparison_data(object)

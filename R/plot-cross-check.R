@@ -4,7 +4,7 @@
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_cross_check <- function(object, ..., outcome = NULL, base_size = NULL, title = NULL, caption = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
   outcome <- pick_answered(object, outcome)
   draw_cross_check(object, outcome, look)

@@ -2,7 +2,7 @@
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = NULL, title = NULL,
                                    caption = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
   k <- look$base_size / 11
   study <- object$study

@@ -4,7 +4,7 @@
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_equivalence <- function(object, ..., view = NULL, outcome = NULL, base_size = NULL, title = NULL,
                                         caption = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, NULL, call)
   view <- check_choice(view %||% "equivalence", c("equivalence", "bounds"), arg = "view", call = call)
@@ -16,7 +16,7 @@ autoplot.vandro_equivalence <- function(object, ..., view = NULL, outcome = NULL
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_bounds <- function(object, ..., base_size = NULL, title = NULL, caption = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   draw_bounds(object, figure_look(base_size, title, caption, NULL, rlang::current_env()))
 }
 

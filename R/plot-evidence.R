@@ -5,7 +5,7 @@
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_evidence <- function(object, ..., view = NULL, outcome = NULL, base_size = NULL, title = NULL,
                                      caption = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, NULL, call)
   view <- check_choice(view %||% "evidence", c("evidence", "posterior", "widths"), arg = "view", call = call)
@@ -27,7 +27,7 @@ autoplot.vandro_evidence <- function(object, ..., view = NULL, outcome = NULL, b
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_priors <- function(object, ..., base_size = NULL, title = NULL, caption = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   draw_widths(object, figure_look(base_size, title, caption, NULL, rlang::current_env()))
 }
 

@@ -219,7 +219,7 @@ p_tick <- function(height) {
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_subgroups <- function(object, ..., outcome = NULL, base_size = NULL, title = NULL, caption = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, NULL, call)
   known <- unique(object$table$outcome)

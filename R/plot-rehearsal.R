@@ -3,7 +3,7 @@
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_rehearsal <- function(object, ..., view = NULL, base_size = NULL, title = NULL, caption = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   look <- figure_look(base_size, title, caption, NULL, rlang::current_env())
   s <- object$settings
   usual <- if (!is.null(s$half_width)) "width" else "power"

@@ -104,7 +104,7 @@ autoplot <- function(object, ...) ggplot2::autoplot(object, ...)
 autoplot.vandro_study <- function(object, ..., view = NULL, outcome = NULL, level = 0.95, beyond = 0,
                                   outliers = c("ring", "label"), base_size = NULL, title = NULL,
                                   caption = NULL, palette = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
   if (identical(view, "paper")) return(draw_paper(object, paper_outcomes(object, outcome), look))
@@ -133,7 +133,7 @@ autoplot.vandro_description <- function(object, ..., level = NULL) {
 #' @exportS3Method ggplot2::autoplot
 autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL, base_size = NULL,
                                        title = NULL, caption = NULL, palette = NULL, curve = FALSE) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
   check_flag(curve)

@@ -81,9 +81,7 @@ sql_code <- function(...) dbplyr::sql(sprintf(...))
 
 # A number with all its digits.
 sql_number <- function(x) {
-  text <- sprintf("%.17g", x)
-  short <- sprintf("%.15g", x)
-  text <- ifelse(as.numeric(short) == x, short, text)
+  text <- exact_number(x)
   ifelse(x < 0, paste0("(", text, ")"), text)
 }
 

@@ -37,8 +37,7 @@ cell_text <- function(x) {
   }
   if (!is.numeric(x)) return(trimws(as.character(x)))
   short <- number_text(x)
-  exact <- as.numeric(short) == x
-  ifelse(exact, short, sprintf("%.17g", x))
+  ifelse(as.numeric(short) == x, short, exact_number(x))
 }
 
 # Refuses a sheet whose cells span more than a table can, before anything of that size is made.
@@ -59,15 +58,16 @@ check_sheet_size <- function(file, sheet, call) {
   rows <- diff(range(row)) + 1
   columns <- diff(range(column)) + 1
   if (rows * columns <= most_cells) return(invisible())
+  limit <- format_plain(most_cells, big.mark = " ", scientific = FALSE)
   far <- named[[which.max(rank(row) + rank(column))]]
   abort_vandro(
     c(
-      "The sheet of {.file {file}} must span at most 50 million cells.",
+      "The sheet of {.file {file}} must span at most {limit} cells.",
       "x" = "It spans {rows} rows and {columns} columns; the cell farthest out is {far}.",
       "i" = "Delete what stands outside the table, or save the table as a CSV file."
     ),
     "too_large",
-    file = file, cell = far, call = call, .envir = rlang::current_env()
+    file = file, cell = far, call = call
   )
 }
 

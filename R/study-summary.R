@@ -46,7 +46,7 @@ versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..
                            unit = NULL, label = NULL, claim = NULL, assigned = NULL) {
   check_supplied(n)
   check_supplied(mean)
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   groups <- check_labels(groups)
   n <- check_pair(n, low = 1, whole = TRUE, groups = groups)
   mean <- check_pair(mean, groups = groups)
@@ -73,7 +73,7 @@ versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
                                   sd_change = NULL, se_change = NULL, outcome = "outcome",
                                   unit = NULL, label = NULL, claim = NULL, assigned = NULL) {
   check_supplied(n)
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   groups <- check_labels(groups)
   n <- check_whole(n, 2, 1e15)

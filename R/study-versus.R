@@ -92,7 +92,7 @@
 versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, order = NULL,
                    blocks = NULL, ..., first, second, id = NULL, counts = NULL, missing = NULL,
                    scale_by = 1, claim = NULL, assigned = NULL, each = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   columns <- list(
     outcome = rlang::enquo(outcome), by = rlang::enquo(by), first = rlang::enquo(first),
@@ -307,38 +307,28 @@ check_counts <- function(column, call) {
 
 # Every case is summed, so that the results are those of the expanded data; more would take minutes.
 most_cases <- 1e10
-
-check_counts_total <- function(counts, name, call) {
-  if (sum(counts) <= most_cases) return(counts)
-  total <- format_plain(sum(counts), digits = 3)
-  abort_vandro(
-    c(
-      "Counts {.val {name}} must stand for at most 10 thousand million cases.",
-      "x" = "They stand for {total}.",
-      "i" = "Compare the groups from their sizes, means and SDs with {.fn versus_summary}."
-    ),
-    "bad_counts",
-    column = name, call = call, .envir = rlang::current_env()
-  )
-}
-
 # What needs every case by itself needs memory for all of them.
 most_expanded <- 1e8
 
+check_counts_total <- function(counts, name, call) {
+  check_cases(
+    counts, most_cases, "The counts in {.val {name}} must stand for at most {limit} cases.",
+    "Compare the groups from their sizes, means and SDs with {.fn versus_summary}.", "bad_counts", name, call
+  )
+}
+
 expanded <- function(values, counts) {
-  if (sum(counts) > most_expanded) {
-    total <- format_plain(sum(counts), digits = 3)
-    abort_vandro(
-      c(
-        "This method works on single cases, at most 100 million of them.",
-        "x" = "The counts stand for {total} cases.",
-        "i" = "Methods of means work on the counts: {.code test_difference(study, \"welch\")}."
-      ),
-      "too_large",
-      call = NULL, .envir = rlang::current_env()
-    )
-  }
-  rep(values, counts)
+  rep(values, check_cases(
+    counts, most_expanded, "This method works on single cases, at most {limit} of them.",
+    "Methods of means work on the counts: {.code test_difference(study, \"welch\")}.", "too_large"
+  ))
+}
+
+check_cases <- function(counts, most, must, way_out, class, name = NULL, call = NULL) {
+  if (sum(counts) <= most) return(counts)
+  limit <- format_plain(most, big.mark = " ", scientific = FALSE)
+  total <- format_plain(sum(counts), digits = 3)
+  abort_vandro(c(must, "x" = "The counts stand for {total} cases.", "i" = way_out), class, column = name, call = call)
 }
 
 check_order <- function(column, call) {

@@ -97,7 +97,7 @@
 #' @export
 vet_assumptions <- function(study, ..., check_alpha = 0.05, centre = c("median", "mean"), spread_rule = 2,
                             spread_source = NULL, limits = NULL, alpha = 0.05, level = 0.95) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   check_study(study)
   ask <- list(

@@ -45,7 +45,7 @@
 cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0, within = NULL,
                         bounds_in = c("outcome", "sd"), sd_of = NULL, level = NULL, alpha = 0.05, reason = NULL,
                         flagged = c("kept", "both"), statistic = NULL, draws = NULL, seed = NULL, threads = 1) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   check_study(study)
   methods <- cross_methods(method, study, !is.null(within), call)

@@ -30,7 +30,7 @@
 #' describe_study(versus_paired(conductance, noon, dawn, unit = "mmol"), set = "short")
 #' @export
 describe_study <- function(study, ..., set = c("full", "short"), level = 0.95) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   check_study(study)
   set <- check_choice(set, c("full", "short"))
   if (set == "full") study <- full_study(study)

@@ -328,7 +328,7 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
                             alpha = 0.05, adjust = "holm", simultaneous = FALSE, reason = NULL, exact = NULL,
                             zeros = "drop", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
                             threads = 1, max_memory = 1) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   check_study(study)
   methods <- check_methods(method, study, call)

@@ -142,7 +142,7 @@
 gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval = NULL, level = 0.95,
                          draws = 9999, seed = NULL, threads = 1, size_words = NULL,
                          size_source = NULL, exact = NULL, zeros = "drop") {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   check_study(study)
   method <- check_methods(method, study, call)[[1]]

@@ -86,7 +86,7 @@ test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("o
                              alpha = 0.05, adjust = "holm", reason = NULL, exact = NULL,
                              zeros = "drop", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
                              threads = 1, max_memory = 1) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   check_study(study)
   if (missing(within)) abort_no_bounds(call)

@@ -80,7 +80,7 @@
 weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_width = sqrt(2) / 2, prior_location = 0,
                            prior_df = 1, within = NULL, level = 0.95, strength_words = NULL, strength_source = NULL,
                            reason = NULL) {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   check_study(study)
   asked <- list(

@@ -48,7 +48,7 @@
 #' autoplot(compare_subgroups(benches))
 #' @export
 compare_subgroups <- function(study, method = NULL, ..., level = 0.95, alpha = 0.05, adjust = "holm") {
-  if (...length()) refuse_more(...)
+  refuse_more(...)
   call <- rlang::current_env()
   check_study(study)
   if (is.null(study$each)) abort_no_subgroups(call)
