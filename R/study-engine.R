@@ -79,9 +79,11 @@ sql_name <- function(con, name) as.character(dbplyr::escape(dbplyr::ident(name),
 sql_value <- function(con, value) as.character(dbplyr::escape(value, con = con))
 sql_code <- function(...) dbplyr::sql(sprintf(...))
 
-# A number with all its digits.
+# A number with all its digits: fifteen where they are exact, else seventeen, which every engine reads back alike.
 sql_number <- function(x) {
-  text <- exact_number(x)
+  text <- sprintf("%.17g", x)
+  short <- sprintf("%.15g", x)
+  text <- ifelse(as.numeric(short) == x, short, text)
   ifelse(x < 0, paste0("(", text, ")"), text)
 }
 
