@@ -17,7 +17,7 @@ cli_audit <- function(parsed) {
   numbers <- lapply(given, function(name) cli_list(options, name))
   names(numbers) <- gsub("-", "_", given, fixed = TRUE)
   how <- keep_given(list(
-    paired = if (isTRUE(options$paired)) TRUE, method = cli_choice(options, "method", c("welch", "student")),
+    paired = if (isTRUE(options$paired)) TRUE, method = cli_choice(options, "method", audited_methods()),
     estimand = options$estimand, level = cli_numbers(options, "level"),
     expect = cli_choice(options, "expect", directions), beyond = cli_numbers(options, "beyond"),
     rounding = cli_choice(options, "rounding", c("nearest", "any")), groups = unname(cli_groups(options)),

@@ -19,13 +19,13 @@ option_values <- function() {
   list(
     expect = directions, adjust = adjust_ways, zeros = c("drop", "pratt"), exact = c("yes", "no"),
     statistic = permutation_statistics, "bounds-in" = c("outcome", "sd"),
-    "sd-of" = c("average", "pooled", "first", "second", "change"), flagged = c("kept", "both"),
+    "sd-of" = sd_names(), flagged = c("kept", "both"),
     claim = c("different", "same"), assigned = c("yes", "no"), set = c("full", "short"), centre = c("median", "mean"),
     voice = c("journal", "plain", "claim"), explain = c("yes", "no"), sources = c("yes", "no"),
     "p-as" = c("value", "inequality"), "leading-zero" = c("yes", "no"), outliers = c("ring", "label"),
     format = c("text", "json", "csv"), simulate = c("yes", "no"), rounding = c("nearest", "any"), columns = c("1", "2"),
-    checks = c("yes", "no"), method = unique(unlist(difference_methods, use.names = FALSE)),
-    interval = c("noncentral_t", "bonett", "bootstrap"), "size-words" = names(known_size_words)
+    checks = c("yes", "no"), method = names(method_entries),
+    interval = asked_intervals, "size-words" = names(known_size_words)
   )
 }
 

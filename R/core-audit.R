@@ -143,9 +143,9 @@ core_audit_interval <- function(level) {
 
 core_audit_effect <- function(paired, method, estimand, beyond) {
   rule <- core_audit_rule
-  corrected <- estimand %in% c("g", "g_change")
+  corrected <- core_effects[[estimand]]$corrected
   factor <- function(df) if (corrected) core_hedges_factor(df) else 1
-  of_changes <- estimand %in% c("d_change", "g_change")
+  of_changes <- core_effects[[estimand]]$spread == "changes"
   spread <- if (of_changes) {
     c("sd_change", "n_first")
   } else {
@@ -160,7 +160,7 @@ core_audit_effect <- function(paired, method, estimand, beyond) {
     rule("difference", c("d", spread), function(d, ...) d * divisor(...))
   )
   # Where t and d share their standardizer one follows from the other.
-  pooled <- !paired && method == "student" && estimand %in% c("d_pooled", "g")
+  pooled <- !paired && method == "student" && core_effects[[estimand]]$spread == "pooled"
   direct <- beyond == 0 && (of_changes || pooled)
   if (!direct) return(out)
   sizes <- if (paired) "n_first" else c("n_first", "n_second")

@@ -43,31 +43,58 @@ core_root_mean_square <- function(a, b, w_first = 1, w_second = 1) {
   size * sqrt((w_first * (a / safe)^2 + w_second * (b / safe)^2) / (w_first + w_second))
 }
 
+# How an effect size is computed.
+#   divisor    function(parts): what the difference is divided by; NULL where it is not divided
+#   df         function(parts): degrees of freedom of the divisor, of groups; of pairs it is n - 1
+#   corrected  times the small-sample factor of Hedges (1981)
+#   spread     whose SD it is: of both groups "apart", "pooled" (one group may have a single value), of one "group", of
+#              the "changes"
+#   intervals  function(paired): ways to an interval, the default first; every one also has the bootstrap
+core_effect_formula <- function(divisor, df, spread = "apart", corrected = FALSE,
+                                intervals = function(paired) "noncentral_t") {
+  list(divisor = divisor, df = df, spread = spread, corrected = corrected, intervals = intervals)
+}
+
+core_pooled_of <- function(parts) {
+  core_root_mean_square(parts$sd_first, parts$sd_second, parts$n_first - 1, parts$n_second - 1)
+}
+
+core_effects <- list(
+  mean_difference = core_effect_formula(NULL, NULL, intervals = function(paired) character()),
+  mean_ratio = core_effect_formula(
+    NULL, function(parts) core_log_ratio(parts)$df,
+    intervals = function(paired) "log_delta"
+  ),
+  d_pooled = core_effect_formula(core_pooled_of, function(parts) parts$n_first + parts$n_second - 2, "pooled"),
+  g = core_effect_formula(core_pooled_of, function(parts) parts$n_first + parts$n_second - 2, "pooled", TRUE),
+  d_average = core_effect_formula(
+    function(parts) core_root_mean_square(parts$sd_first, parts$sd_second), function(parts) core_average_df(parts),
+    intervals = function(paired) c("bonett", "noncentral_t")
+  ),
+  d_by_first = core_effect_formula(
+    function(parts) parts$sd_first, function(parts) parts$n_first - 1, "group",
+    intervals = function(paired) c("bonett", if (!paired) "noncentral_t")
+  ),
+  d_by_second = core_effect_formula(
+    function(parts) parts$sd_second, function(parts) parts$n_second - 1, "group",
+    intervals = function(paired) c("bonett", if (!paired) "noncentral_t")
+  ),
+  d_change = core_effect_formula(function(parts) parts$sd_change, NULL, "changes"),
+  g_change = core_effect_formula(function(parts) parts$sd_change, NULL, "changes", TRUE),
+  d_repeated = core_effect_formula(function(parts) parts$sd_change / sqrt(2 * (1 - parts$r)), NULL)
+)
+
 # What the difference is divided by.
 core_standardizer <- function(estimand, parts) {
-  switch(estimand,
-    d_pooled = ,
-    g = core_root_mean_square(parts$sd_first, parts$sd_second, parts$n_first - 1, parts$n_second - 1),
-    d_average = core_root_mean_square(parts$sd_first, parts$sd_second),
-    d_by_first = parts$sd_first,
-    d_by_second = parts$sd_second,
-    d_change = ,
-    g_change = parts$sd_change,
-    d_repeated = parts$sd_change / sqrt(2 * (1 - parts$r))
-  )
+  divisor <- core_effects[[estimand]]$divisor
+  if (!is.null(divisor)) divisor(parts)
 }
 
 # Degrees of freedom of the standardizer.
 core_effect_df <- function(estimand, parts) {
   if (!is.null(parts$sd_change)) return(parts$n_first - 1)
-  switch(estimand,
-    d_pooled = ,
-    g = parts$n_first + parts$n_second - 2,
-    d_average = core_average_df(parts),
-    d_by_first = parts$n_first - 1,
-    d_by_second = parts$n_second - 1,
-    mean_ratio = core_log_ratio(parts)$df
-  )
+  df <- core_effects[[estimand]]$df
+  if (!is.null(df)) df(parts)
 }
 
 # Satterthwaite's degrees of freedom of (s1^2 + s2^2) / 2 (Delacre et al. 2021).
@@ -83,7 +110,7 @@ core_effect_point <- function(estimand, parts) {
   if (estimand == "mean_difference") return(parts$gap)
   if (estimand == "mean_ratio") return(parts$mean_first / parts$mean_second)
   d <- parts$gap / core_standardizer(estimand, parts)
-  if (!estimand %in% c("g", "g_change")) return(d)
+  if (!core_effects[[estimand]]$corrected) return(d)
   d * core_hedges_factor(core_effect_df(estimand, parts))
 }
 
@@ -93,7 +120,7 @@ core_effect_reasons <- function(estimand, parts) {
   few_first <- parts$n_first < 2
   few_second <- parts$n_second < 2
   # The pooled SD needs two values in one group only.
-  pooled <- estimand %in% c("d_pooled", "g")
+  pooled <- core_effects[[estimand]]$spread == "pooled"
   reason <- core_first_reason(reason, if (pooled) few_first & few_second else few_first | few_second, "one_value")
   if (estimand == "mean_ratio") return(core_ratio_reasons(reason, parts))
   core_standardizer_reasons(estimand, reason, parts)
@@ -116,9 +143,9 @@ core_standardizer_reasons <- function(estimand, reason, parts) {
   if (estimand == "d_repeated") reason <- core_first_reason(reason, is.na(parts$r), "no_correlation")
   standardizer <- core_standardizer(estimand, parts)
   reason <- core_first_reason(reason, is.na(standardizer), "no_halves")
-  by_group <- estimand %in% c("d_by_first", "d_by_second")
+  by_group <- core_effects[[estimand]]$spread == "group"
   reason <- core_first_reason(reason, standardizer == 0, if (by_group) "flat_group" else "no_spread")
-  needed_df <- if (estimand %in% c("g", "g_change")) 2 else 1
+  needed_df <- if (core_effects[[estimand]]$corrected) 2 else 1
   reason <- core_first_reason(reason, core_effect_df(estimand, parts) < needed_df, "too_few_for_g")
   # Squares of what is larger leave the range of doubles.
   known <- is.finite(standardizer) & abs(parts$gap / standardizer) < 1e140
@@ -144,16 +171,7 @@ core_parts_where <- function(parts, known) {
 core_parts_at <- function(parts, i) lapply(parts, function(part) part[[min(i, length(part))]])
 
 # Interval methods of each estimand, the default first; every one also has the bootstrap.
-core_interval_methods <- function(estimand, paired) {
-  switch(estimand,
-    mean_difference = character(),
-    mean_ratio = "log_delta",
-    d_average = c("bonett", "noncentral_t"),
-    d_by_first = ,
-    d_by_second = if (paired) "bonett" else c("bonett", "noncentral_t"),
-    "noncentral_t"
-  )
-}
+core_interval_methods <- function(estimand, paired) core_effects[[estimand]]$intervals(paired)
 
 core_effect_interval <- function(estimand, parts, level, method, threads = 1L) {
   switch(method,
@@ -170,7 +188,7 @@ core_interval_ncp <- function(estimand, parts, level, threads = 1L) {
   size <- if (paired) sqrt(parts$n_first) * core_paired_share(estimand, parts) else core_ncp_size(estimand, parts)
   t <- parts$gap / core_standardizer(estimand, parts) * size
   limits <- core_ncp_limits(t, df, level, threads)
-  factor <- if (estimand %in% c("g", "g_change")) core_hedges_factor(df) else 1
+  factor <- if (core_effects[[estimand]]$corrected) core_hedges_factor(df) else 1
   list(lower = limits$lower / size * factor, upper = limits$upper / size * factor, df = df)
 }
 
@@ -187,7 +205,7 @@ core_ncp_size <- function(estimand, parts) {
 # Standardizer over the SD of the changes: what turns the paired t into another d (Algina & Keselman
 # 2003). For the d of changes itself 1.
 core_paired_share <- function(estimand, parts) {
-  if (estimand %in% c("d_change", "g_change")) return(1)
+  if (core_effects[[estimand]]$spread == "changes") return(1)
   core_standardizer(estimand, parts) / parts$sd_change
 }
 

@@ -65,6 +65,13 @@ core_untied_null <- function(counts, signed, alphas) {
   core_exact_null(native_rank_sum_null(runs, counts$n_first, FALSE, 2 * counts$u, alphas))
 }
 
+# Its cumulative probabilities.
+core_untied_curve <- function(counts, signed, at) {
+  if (signed) return(native_signed_rank_null(rep(1, counts$n - counts$zeros), 0, floor(2 * at), double())$p_low)
+  runs <- rep(1, counts$n_first + counts$n_second)
+  native_rank_sum_null(runs, counts$n_first, FALSE, floor(2 * at), double())$p_low
+}
+
 # From doubled statistics back to single ones.
 core_exact_null <- function(found) {
   list(

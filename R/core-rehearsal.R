@@ -140,7 +140,6 @@ core_guess_n <- function(distance, sd, ratio, paired, tail, power) {
 }
 
 made_up_shapes <- c("normal", "uniform", "skewed", "strongly_skewed", "heavy_tailed")
-rehearsed_methods <- c("welch", "student", "paired", "ranks", "signed_ranks", "relative", "permutation")
 
 # The world as the kernel takes it: of pairs changes first, then what the second measurement owes to the change; of
 # rounded values everything in steps.
@@ -164,11 +163,9 @@ core_made_up_world <- function(world) {
   c(out, list(first = changes, second = second, slope = slope, rest = rest))
 }
 
-# Rates of all methods in the same studies `from` .. `to` - 1.
+# Rates of all methods, by the names that the kernel knows, in the same studies `from` .. `to` - 1.
 core_rehearsed <- function(world, n, m, methods, plan, from, to, threads) {
-  found <- native_rehearse(
-    core_made_up_world(world), n, m, match(methods, rehearsed_methods) - 1L, plan, from, to, threads
-  )
+  found <- native_rehearse(core_made_up_world(world), n, m, methods, plan, from, to, threads)
   dimnames(found) <- list(methods, c("studies", "rejected", "undefined", "widths", "width_sum", "width_squares"))
   found
 }

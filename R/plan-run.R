@@ -190,10 +190,8 @@ ask_planned <- function(plan, name, study, threads, tell) {
 unlisted_question <- function(plan, given, study) {
   if (!is.null(given$difference) || !is.null(given$equivalence)) return(list())
   method <- conventional(list(), "test_difference", study, plan$house)$method
-  if (any(method %in% drawn_methods)) list(seed = plan$fields$seed %||% 1) else list()
+  if (any(method %in% methods_where(draws = TRUE))) list(seed = plan$fields$seed %||% 1) else list()
 }
-
-drawn_methods <- c("relative", "permutation")
 
 ask_question <- function(plan, question, fields, study, given, threads) {
   if (question == "cross_check" && length(fields) == 0 && !is.null(given$difference %||% given$equivalence)) {
@@ -203,7 +201,7 @@ ask_question <- function(plan, question, fields, study, given, threads) {
   verb <- plan_verbs[[question]]
   args <- fields[setdiff(names(fields), c("primary", "secondary"))]
   house <- conventional(list(), verb, study, plan$house)
-  usual <- if (!is.null(fields$secondary)) difference_methods[[study$design]][[1]]
+  usual <- if (!is.null(fields$secondary)) methods_where(design = study$design)[[1]]
   primary <- fields$primary %||% house$method %||% usual
   if (!question %in% one_method_questions) args$method <- c(primary, fields$secondary)
   args <- inherit_question(question, args, given)
@@ -221,7 +219,7 @@ inherit_question <- function(question, args, given) {
   if (is.null(s)) return(args)
   if (question == "effect") {
     args$method <- args$method %||% s$method[[1]]
-  } else if (question == "subgroups" && s$method[[1]] %in% c("welch", "student", "paired")) {
+  } else if (question == "subgroups" && method_fact(s$method[[1]], "subgroups")) {
     args$method <- args$method %||% s$method[[1]]
   } else if (question == "cross_check" && is.null(args$within)) {
     inherited <- c("expect", "beyond", "alpha", if (is.null(args$expect)) "reason")
@@ -234,10 +232,11 @@ inherit_question <- function(question, args, given) {
 needs_seed <- function(question, args, study) {
   switch(question,
     difference = ,
-    equivalence = any(args$method %in% drawn_methods) || any(args$adjust %in% joint_ways),
+    equivalence = any(args$method %in% methods_where(draws = TRUE)) || any(args$adjust %in% joint_ways),
     effect = identical(args$interval, "bootstrap") || identical(args$method[1], "signed_ranks"),
     # One method stands for all that apply.
-    cross_check = study$source == "values" && (length(args$method) < 2 || any(args$method %in% drawn_methods)),
+    cross_check = study$source == "values" &&
+      (length(args$method) < 2 || any(args$method %in% methods_where(draws = TRUE))),
     FALSE
   )
 }

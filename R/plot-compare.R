@@ -49,7 +49,7 @@ comparison_data <- function(answer) {
     rows <- found[found$quantity == quantity, ]
     rows[[column]][match(paste(keys$panel, keys$answer), paste(rows$panel, rows$answer))]
   }
-  item <- ifelse(keys$item %in% names(method_names), method_names[keys$item], keys$item)
+  item <- item_label(keys$item)
   item[is.na(item)] <- ""
   # What is not the same kind of number has no axis in common.
   estimand <- gsub("_", " ", pick("estimand", "text"))

@@ -13,26 +13,32 @@ autoplot.vandro_cross_check <- function(object, ..., outcome = NULL, base_size =
 # Everything drawn, as plain numbers, from the top: superiority first, then what is in the unit of the outcome.
 cross_data <- function(answer, outcome) {
   rows <- outcome_rows(answer, outcome)
-  rows$chance <- rows$estimand == "superiority"
+  # On a scale of its own: the chance of a higher value, or the balance of the ranks.
+  rows$chance <- !in_outcome_unit(rows)
   rows <- rows[order(!rows$chance, match(rows$method, unique(rows$method)), rows$values != "all"), ]
   null <- rows$beyond[[1]]
   raw <- rows[!rows$chance, ]
   bounds <- if (!is.null(rows$bound_low)) c(rows$bound_low[[1]], rows$bound_high[[1]])
   reach <- max(abs(c(raw$estimate, raw$lower, raw$upper, bounds) - null), na.rm = TRUE)
   if (!is.finite(reach) || reach == 0) reach <- 1
-  # Chances from 0 to 1 over the same width, .5 over the null value.
-  shown <- function(x) ifelse(rows$chance, null + (x - 0.5) * 2 * reach, x)
+  # That scale over the same width, its value of no difference over the null value.
+  own <- data.frame(none = 0, width = 1)
+  if (any(rows$chance)) {
+    scale <- estimand_scale(rows[rows$chance, ])[[1]]
+    own <- data.frame(none = scale_facts(scale, "none"), width = if (scale == "chance") 0.5 else 1)
+  }
+  shown <- function(x) ifelse(rows$chance, null + (x - own$none) * reach / own$width, x)
   bars <- data.frame(
     y = rev(seq_len(nrow(rows))) + ifelse(rows$chance, 0.6, 0), estimate = shown(rows$estimate),
     lower = shown(rows$lower), upper = shown(rows$upper), primary = rows$role == "primary",
     whole = rows$values == "all", chance = rows$chance
   )
   bars$label <- ifelse(
-    bars$whole, paste0(capital_each(method_names[rows$method]), ifelse(bars$primary, " (declared)", "")),
+    bars$whole, paste0(capital_each(method_label(rows$method)), ifelse(bars$primary, " (declared)", "")),
     "without flagged"
   )
   bars$says <- sprintf("%s\n%s", format_p(rows$p, alpha = rows$alpha), rows$verdict)
-  list(bars = bars, null = null, reach = reach, bounds = bounds, rows = rows)
+  list(bars = bars, null = null, reach = reach, own = own, bounds = bounds, rows = rows)
 }
 
 draw_cross_check <- function(answer, outcome, look) {
@@ -93,13 +99,18 @@ cross_guides <- function(data, top, k) {
 cross_axes <- function(data, bars, outcome, study) {
   unit <- unit_in_brackets(outcome)
   name <- sprintf("Difference, shift: %s%s", study_direction(study), unit)
-  width <- 2 * data$reach
   null <- data$null
+  own <- data$own
+  per_unit <- own$width / data$reach
   chance <- if (any(bars$chance)) {
+    name_above <- if (own$none == 0) {
+      scale_facts("balance", "axis")
+    } else {
+      sprintf("Chance that %s is higher (equal ones half)", study$groups[[1]])
+    }
     ggplot2::sec_axis(
-      ~ (. - null) / width + 0.5,
-      name = wrap_label(sprintf("Chance that %s is higher (equal ones half)", study$groups[[1]]), 32),
-      breaks = seq(0, 1, 0.25)
+      ~ (. - null) * per_unit + own$none,
+      name = wrap_label(name_above, 32), breaks = own$none + own$width * c(-1, -0.5, 0, 0.5, 1)
     )
   } else {
     ggplot2::waiver()

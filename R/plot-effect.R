@@ -47,20 +47,14 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = NULL
 effect_data <- function(answer, outcome) {
   rows <- outcome_rows(answer, outcome)
   cells <- effect_cells(answer, outcome, outcome_decimals(outcome))
-  kinds <- c(
-    mean_difference = 1, shift = 1, mean_ratio = 2, superiority = 4, rank_biserial = 5, r_rank = 5
-  )
-  kind <- ifelse(rows$estimand %in% names(kinds), kinds[rows$estimand], 3)
-  axes <- c(
-    paste("Difference,", outcome_title(outcome)), "Ratio of means", "Effect size in SD units",
-    "Chance of a higher value, equal ones half", "Rank correlation, -1 to 1"
-  )
-  unit <- ifelse(kind == 1 & !is.null(outcome$unit), paste0(" ", outcome$unit), "")
-  order <- c(3, 5, 4, 1, 2)
+  scale <- estimand_scale(rows)
+  axes <- scale_facts(scale, "axis")
+  axes[scale == "outcome"] <- paste("Difference,", outcome_title(outcome))
+  unit <- ifelse(scale == "outcome" & !is.null(outcome$unit), paste0(" ", outcome$unit), "")
   labels <- wrap_label(cells$effect, 22)
   data.frame(
-    label = factor(labels, rev(labels)), axis = axes[kind], none = c(0, 1, 0, 0.5, 0)[kind],
-    drawn = kind == order[order %in% kind][[1]], estimate = rows$estimate, lower = rows$lower,
+    label = factor(labels, rev(labels)), axis = axes, none = no_effect(rows),
+    drawn = scale == intersect(names(scale_entries), scale)[[1]], estimate = rows$estimate, lower = rows$lower,
     upper = rows$upper, text = paste0(
       cells$size, unit, ifelse(is.na(rows$lower), "", sprintf(" [%s to %s]", cells$lower, cells$upper))
     )

@@ -124,8 +124,8 @@ bounds_reason <- function(answer) {
 }
 
 equivalence_interval_source <- function(row) {
-  if (is.na(row$d)) return(interval_words[[row$method]])
-  sprintf("%s; of the standardized difference %s", interval_words[[row$method]], interval_words[[row$d_method]])
+  if (is.na(row$d)) return(interval_label(row$method))
+  sprintf("%s; of the standardized difference %s", interval_label(row$method), interval_label(row$d_method))
 }
 
 equivalence_alt <- function(data, outcome, study) {
@@ -207,7 +207,7 @@ bounds_figure_words <- function(answer, at, look) {
     ),
     x = bounds_axis_name(at, outcome), colour = "verdict", linetype = "verdict",
     caption = wrap_caption(
-      sprintf("p: the larger one of both sides, %s.", method_names[[at$method]]),
+      sprintf("p: the larger one of both sides, %s.", method_label(at$method)),
       "All bounds but the declared ones are exploratory: chosen after looking, they support no claim."
     ),
     alt = bounds_alt(answer, outcome)

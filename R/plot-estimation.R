@@ -12,10 +12,10 @@ estimation_data <- function(description, outcome, difference = NULL) {
     mean = rows$mean[1:2], lower = rows$lower[1:2], upper = rows$upper[1:2], sd = rows$sd[1:2]
   )
   row <- difference_row_of(difference, outcome)
-  ranked <- !is.null(row) && is_rank_row(row)
+  ranked <- !is.null(row) && method_is(row, "ranks")
   if (ranked) groups[c("mean", "lower", "upper")] <- quartile_marks(answer_detail(difference, outcome, "ranks"))
   centre <- if (ranked) "median" else "mean"
-  if (!is.null(row) && row$estimand %in% c("trimmed_difference", "median_difference")) {
+  if (!is.null(row) && estimand_is(row, "robust")) {
     # What is compared stands at the centre, or the difference would not begin under it.
     centre <- if (row$estimand == "median_difference") "median" else "trimmed mean"
     groups$mean <- answer_detail(difference, outcome, "permutation")$centres
@@ -262,10 +262,10 @@ estimation_caption <- function(study, outcome, description, row, data) {
   } else {
     "Small points: single values."
   }
-  method <- row$method %||% if (is_paired(study)) "paired" else "welch"
+  method <- row$method %||% mean_method(study)
   what <- if (data$ranked) {
     if (is_paired(study)) "centre of the changes" else "Hodges-Lehmann shift"
-  } else if (!is.null(row) && row$estimand %in% c("trimmed_difference", "median_difference")) {
+  } else if (!is.null(row) && estimand_is(row, "robust")) {
     sub("^the ", "", compared_words(row, study))
   } else if (is_paired(study)) {
     "mean change"
@@ -281,7 +281,7 @@ estimation_caption <- function(study, outcome, description, row, data) {
     if (is.na(data$gap$lower)) {
       sprintf("Below: the %s (no finite %s interval with these sizes),", what, level)
     } else {
-      sprintf("Below: the %s with its %s interval (%s),", what, level, interval_words[[method]])
+      sprintf("Below: the %s with its %s interval (%s),", what, level, interval_label(method))
     },
     sprintf("on an axis whose zero lies under the second %s.", data$centre),
     if (!is.null(one_sided_bound(row))) "Stroke across it: the one-sided bound.",

@@ -24,7 +24,7 @@ many_data <- function(answer, standardized) {
     joint_lower = rows$joint_lower %||% NA_real_, joint_upper = rows$joint_upper %||% NA_real_, p = rows$p,
     # Also where p is below every double.
     height = -rows$log_p / log(10),
-    decided = p <= rows$alpha, none = ifelse(rows$estimand == "superiority", 0.5, rows$beyond)
+    decided = p <= rows$alpha, none = null_of(rows)
   )
   if (!standardized) return(data)
   size <- many_effects(answer, rows)
@@ -49,13 +49,8 @@ many_effects <- function(answer, rows) {
 
 report_size <- function(answer) {
   method <- answer$settings$method[[1]]
-  gauge_effect(answer$study, scale_estimands[[method]], method = method, level = answer$settings$level)
+  gauge_effect(answer$study, method_fact(method, "scaled"), method = method, level = answer$settings$level)
 }
-
-scale_estimands <- c(
-  welch = "d_average", student = "g", paired = "g_change", ranks = "rank_biserial", relative = "rank_biserial",
-  permutation = "mean_difference"
-)
 
 # One unit for all (or none for any), and one kind of number.
 share_unit <- function(answer) {
@@ -65,13 +60,11 @@ share_unit <- function(answer) {
   ))) == 1)
 }
 
-standardized_here <- function(answer) {
-  method <- answer$settings$method[[1]]
-  !share_unit(answer) && !method %in% c("relative", "signed_ranks", "permutation")
-}
+# Whether the method has an effect size that outcomes of different units share.
+has_scaled_effect <- function(answer) !is.na(method_fact(answer$settings$method[[1]], "scaled"))
 
 draw_intervals <- function(answer, look) {
-  standardized <- standardized_here(answer)
+  standardized <- !share_unit(answer) && has_scaled_effect(answer)
   data <- many_data(answer, standardized)
   data <- data[order(data$estimate), ]
   data$place <- seq_len(nrow(data))
@@ -129,14 +122,15 @@ many_title <- function(study) {
 many_axis <- function(answer, standardized) {
   method <- answer$settings$method[[1]]
   if (!standardized) {
-    what <- answer$table$estimand[[1]]
-    if (what == "superiority") return("Chance of a higher value, equal ones half")
+    row <- answer$table[1, ]
+    if (!in_outcome_unit(row)) return(scale_facts(estimand_scale(row), "axis"))
     unit <- answer$study$outcomes[[1]]$unit
-    kind <- if (what == "shift") "Shift" else "Difference"
+    kind <- estimand_fact(row$estimand, "entry", answer$study)
     return(if (is.null(unit)) kind else sprintf("%s (%s)", kind, unit))
   }
-  if (method == "ranks") return("Rank-biserial correlation (Cliff's delta)")
-  sprintf("Standardized difference, %s", effect_names(scale_estimands[[method]], answer$study))
+  scaled <- method_fact(method, "scaled")
+  if (estimand_is(scaled, "ranks")) return(capital(estimand_fact(scaled, "name", answer$study)))
+  sprintf("Standardized difference, %s", effect_names(scaled, answer$study))
 }
 
 many_bars <- function(answer, data, standardized) {
@@ -156,7 +150,7 @@ many_dark <- function(answer) {
 # --- effect against p -------------------------------------------------------------------------------
 
 draw_overview <- function(answer, look) {
-  standardized <- !answer$settings$method[[1]] %in% c("relative", "signed_ranks", "permutation")
+  standardized <- has_scaled_effect(answer)
   data <- many_data(answer, standardized)
   k <- look$base_size / 11
   named <- utils::head(data[order(-data$height, -abs(data$estimate)), ], labelled_points)

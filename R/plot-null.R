@@ -49,8 +49,8 @@ share_layer <- function(label, side, ends, y, k) {
 draw_null <- function(answer, outcome, look, curve = FALSE) {
   k <- look$base_size / 11
   row <- outcome_rows(answer, outcome, "primary")
-  if (is_permutation_row(row)) return(draw_permuted_null(answer, outcome, look, curve))
-  if (row$method %in% c("ranks", "signed_ranks")) return(draw_rank_null(answer, outcome, look))
+  if (method_is(row, "reassignment")) return(draw_permuted_null(answer, outcome, look, curve))
+  if (method_fact(row$method, "null_curve") == "counts") return(draw_rank_null(answer, outcome, look))
   data <- null_data(row)
   ends <- c(-data$reach, data$reach)
   shown <- max(-data$reach, min(data$reach, row$statistic))
@@ -70,7 +70,7 @@ draw_null <- function(answer, outcome, look, curve = FALSE) {
       look,
       x = sprintf("t on %s degrees of freedom", format_df(row$df)),
       caption = wrap_caption(
-        sprintf("Curve: distribution of t (%s) if", method_names[[row$method]]),
+        sprintf("Curve: distribution of t (%s) if", method_label(row$method)),
         paste0(hypothesis_words(row, outcome, answer$study)[[1]], "."),
         switch(row$expect,
           either = "Shaded: both tails as far out as the observed t.",

@@ -99,8 +99,8 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
   k <- look$base_size / 11
   study <- description$study
   row <- description$table[is_row_of(description$table, outcome), ][3, ]
-  permuted <- !is.null(answer) && is_permutation_row(answer)
-  ranked <- !is.null(answer) && is_rank_row(answer)
+  permuted <- !is.null(answer) && method_is(answer, "reassignment")
+  ranked <- !is.null(answer) && method_is(answer, "ranks")
   what <- if (ranked) "centre of the changes" else "mean change"
   if (permuted) what <- sub("^the ", "", compared_words(answer, study))
   if (ranked || permuted) row[c("mean", "lower", "upper")] <- answer[c("estimate", "lower", "upper")]
@@ -108,7 +108,7 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
   drawn <- study$source == "values"
   data <- if (drawn) distribution_data(list(outcome_group_values(outcome, 3)), study_direction(study))
   top <- if (drawn) max(data$count) else 1
-  way <- if (ranked || permuted) interval_words[[answer$method]] else "t"
+  way <- if (ranked || permuted) interval_label(answer$method) else "t"
   at <- unique(c(0, beyond))
   ggplot2::ggplot() +
     changes_bars(data, look) +

@@ -3,7 +3,7 @@
 most_panels <- 12
 
 # A page of panels. Its legend is text, as journals set it, not part of the picture.
-draw_paper <- function(object, outcomes, look) {
+draw_paper <- function(object, outcomes, look, description = NULL) {
   study <- if (inherits(object, "vandro_study")) object else object$study
   # More panels than letters could not be told apart: then all intervals in one.
   if (length(outcomes) > most_panels) {
@@ -16,7 +16,8 @@ draw_paper <- function(object, outcomes, look) {
   # Beside each other they have the width of a column, and its text size.
   several <- length(outcomes) > 1 || is_paired(study)
   if (several && look$base_size > 8) look$base_size <- max(8, 0.73 * look$base_size)
-  each <- lapply(outcomes, function(outcome) paper_panels(object, study, outcome, look))
+  description <- description %||% describe_study(study, level = object$settings$level)
+  each <- lapply(outcomes, function(outcome) paper_panels(object, description, outcome, look))
   panels <- unlist(each, recursive = FALSE)
   tags <- if (length(panels) > 1) LETTERS[seq_along(panels)]
   legend <- paper_legend(panels, rep(outcomes, lengths(each)), study, tags)
@@ -38,18 +39,19 @@ draw_paper <- function(object, outcomes, look) {
 }
 
 # Of pairs their lines beside the changes, of other designs the estimation figure.
-paper_panels <- function(object, study, outcome, look) {
+paper_panels <- function(object, description, outcome, look) {
   look <- list(base_size = look$base_size, palette = look$palette)
-  draw <- function(x, view) {
-    rlang::inject(autoplot(x, view = view, outcome = outcome, !!!look))
+  study <- description$study
+  draw <- function(view) {
+    if (inherits(object, "vandro_difference")) return(draw_difference(object, view, outcome, look, description))
+    draw_study(description, check_view(view, study, outcome, NULL), outcome, look)
   }
   if (!is_paired(study)) {
-    superiority <- inherits(object, "vandro_difference") &&
-      outcome_rows(object, outcome, "primary")$estimand == "superiority"
-    return(list(draw(object, if (superiority) "superiority" else "estimation")))
+    superiority <- inherits(object, "vandro_difference") && !in_outcome_unit(outcome_rows(object, outcome, "primary"))
+    return(list(draw(if (superiority) "superiority" else "estimation")))
   }
-  if (outcome$data$kind != "pairs") return(list(draw(object, if (outcome$data$kind == "changes") "changes" else NULL)))
-  list(draw(study, "pairs"), draw(object, "changes"))
+  if (outcome$data$kind != "pairs") return(list(draw(if (outcome$data$kind == "changes") "changes" else NULL)))
+  list(draw_study(description, "pairs", outcome, look), draw("changes"))
 }
 
 # What is compared, then what the marks of each panel are (once, where they are alike), then what was left out.

@@ -94,11 +94,11 @@ superiority_data <- function(answer, outcome) {
 # How the interval was made: `row` of test_difference() or of gauge_effect().
 superiority_interval_words <- function(row) {
   if (!is.null(row$role) && is.na(row$df)) {
-    if (row$estimate %in% c(0, 1)) return(interval_words[["one_way"]])
+    if (row$estimate %in% c(0, 1)) return(interval_label("one_way"))
     return("Brunner-Munzel under assignment, on the logit scale")
   }
   # Where there is no shift superiority is the estimate of the rank test itself.
-  interval_words[[if (row$method == "ranks") "relative" else row$method]]
+  interval_label(if (row$method == "ranks") "relative" else row$method)
 }
 
 superiority_row <- function(answer, outcome) {

@@ -13,25 +13,14 @@ autoplot.vandro_rehearsal <- function(object, ..., view = NULL, base_size = NULL
   draw_over_n(object, look, view)
 }
 
-method_colours <- c(
-  welch = "#0B5563", student = "#DD8A2E", paired = "#0B5563", ranks = "#7A3B69", signed_ranks = "#7A3B69",
-  relative = "#5A8F7B", permutation = "#444444"
-)
-method_shapes <- c(
-  welch = 16, student = 17, paired = 16, ranks = 15, signed_ranks = 15, relative = 18, permutation = 4
-)
-method_lines <- c(
-  welch = "solid", student = "42", paired = "solid", ranks = "22", signed_ranks = "22", relative = "6222",
-  permutation = "13"
-)
-
 # Colour, shape and line of each method, in words in the legend.
 method_scales <- function(methods, k) {
-  names <- capital_each(method_names[methods])
+  names <- capital_each(method_label(methods))
+  values <- function(field) stats::setNames(method_facts(methods, field), methods)
   list(
-    ggplot2::scale_colour_manual(values = method_colours[methods], labels = names, breaks = methods),
-    ggplot2::scale_shape_manual(values = method_shapes[methods], labels = names, breaks = methods),
-    ggplot2::scale_linetype_manual(values = method_lines[methods], labels = names, breaks = methods),
+    ggplot2::scale_colour_manual(values = values("colour"), labels = names, breaks = methods),
+    ggplot2::scale_shape_manual(values = values("shape"), labels = names, breaks = methods),
+    ggplot2::scale_linetype_manual(values = values("line"), labels = names, breaks = methods),
     ggplot2::guides(
       colour = method_guide(methods, k, list(linewidth = 0.9 * k)), shape = method_guide(methods, k),
       linetype = method_guide(methods, k)
@@ -58,7 +47,7 @@ draw_over_n <- function(answer, look, view) {
   outcome <- answer$study$outcomes[[1]]
   rows <- answer$table
   rows$value <- if (view == "power") rows$power else rows$half_width
-  if (view == "width") rows <- rows[rows$method != "relative", ]
+  if (view == "width") rows <- rows[method_facts(rows$method, "bounds"), ]
   curve <- rehearsal_curve(answer)
   curve$value <- if (view == "power") curve$power else curve$half_width
   curve <- curve[!is.na(curve$value) & curve$method %in% rows$method, ]
@@ -190,7 +179,7 @@ rehearsal_alt <- function(answer, view) {
   sprintf(
     "%s of %s: %s%s.", if (wide) "Expected half-width" else "Rate of rejection", outcome$label,
     paste(sprintf(
-      "%s%s, n %s + %s: %s", ifelse(is.na(shown$world), "", paste0(shown$world, ", ")), method_names[shown$method],
+      "%s%s, n %s + %s: %s", ifelse(is.na(shown$world), "", paste0(shown$world, ", ")), method_label(shown$method),
       shown$n_first, shown$n_second, value
     ), collapse = "; "), if (nrow(table) > 6) "; and more" else ""
   )

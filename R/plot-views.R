@@ -107,18 +107,23 @@ autoplot.vandro_study <- function(object, ..., view = NULL, outcome = NULL, leve
   refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
-  if (identical(view, "paper")) return(draw_paper(object, paper_outcomes(object, outcome), look))
+  if (identical(view, "paper")) {
+    return(draw_paper(object, paper_outcomes(object, outcome), look, describe_study(object, level = level)))
+  }
   outcome <- pick_outcome(object, outcome)
   view <- check_view(view, object, outcome, call)
   outliers <- check_choice(outliers, c("ring", "label"))
-  description <- describe_study(object, level = level)
+  draw_study(describe_study(object, level = level), view, outcome, look, outliers == "label", check_number(beyond))
+}
+
+draw_study <- function(description, view, outcome, look, label = FALSE, beyond = 0) {
   switch(view,
     estimation = draw_estimation(description, outcome, look),
-    points = draw_points(description, outcome, look, outliers == "label"),
+    points = draw_points(description, outcome, look, label),
     distributions = draw_distributions(description, outcome, look),
     means = draw_means(description, outcome, look),
     pairs = draw_pairs(description, outcome, look),
-    changes = draw_changes(description, outcome, look, check_number(beyond)),
+    changes = draw_changes(description, outcome, look, beyond),
     order = draw_order(description, outcome, look)
   )
 }
@@ -141,16 +146,28 @@ autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL,
   if (identical(view, "paper")) return(draw_paper(object, paper_outcomes(object, outcome), look))
   if (isTRUE(view %in% many_views)) return(draw_many(object, view, look, call))
   outcome <- pick_answered(object, outcome)
+  draw_difference(object, view, outcome, look, NULL, curve, call)
+}
+
+# `description`: that of the study at the level of the answer, where it has been computed already.
+draw_difference <- function(object, view, outcome, look, description, curve = FALSE, call = rlang::caller_env()) {
   row <- outcome_rows(object, outcome, "primary")
   view <- check_difference_view(view, object, outcome, row, call)
   if (view == "null") return(draw_null(object, outcome, look, curve))
   if (view == "pairing") return(draw_pairing(object, outcome, look))
   if (view == "superiority") return(draw_superiority(object, outcome, look))
-  description <- describe_study(object$study, level = object$settings$level)
+  description <- description %||% describe_study(object$study, level = object$settings$level)
   if (view == "changes") {
     return(draw_changes(description, outcome, look, object$settings$beyond, row))
   }
   draw_estimation(description, outcome, look, object)
+}
+
+# View "paper" of an answer, for a report that has the description.
+paper_figure <- function(object, description) {
+  look <- figure_look(NULL, NULL, NULL, NULL, rlang::caller_env())
+  same <- identical(description$settings$level, object$settings$level)
+  draw_paper(object, paper_outcomes(object, NULL), look, if (same) description)
 }
 
 # A figure for a paper shows every outcome unless one is named.

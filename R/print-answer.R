@@ -19,7 +19,7 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
   blocks <- record_blocks(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
     decimals <- outcome_decimals(outcome, digits)
-    lines <- if (is_rank_row(row)) rank_lines else mean_lines
+    lines <- if (method_is(row, "ranks")) rank_lines else mean_lines
     c(
       heading_line(paste("Difference:", outcome_title(outcome)), row$comparison),
       lines(x, row, outcome, decimals, width),
@@ -46,7 +46,7 @@ claim_words <- function(study) {
 }
 
 mean_lines <- function(x, row, outcome, decimals, width) {
-  if (is_permutation_row(row)) return(permutation_lines(x, row, outcome, decimals, width))
+  if (method_is(row, "reassignment")) return(permutation_lines(x, row, outcome, decimals, width))
   raw <- raw_number(outcome, decimals)
   interval <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
   reach <- paste("half-width", raw((row$upper - row$lower) / 2))
@@ -102,8 +102,7 @@ question_lines <- function(x, row, outcome, raw, width, more) {
 
 rank_lines <- function(x, row, outcome, decimals, width) {
   detail <- answer_detail(x, outcome, "ranks")
-  counted <- row$method != "relative"
-  more <- if (counted) {
+  more <- if (method_fact(row$method, "null_curve") == "counts") {
     c(
       text_entry("Statistic", rank_sum_words(row, detail$largest, x$study), width),
       text_entry("Critical", critical_words(row), width)
@@ -141,26 +140,15 @@ group_cells <- function(study, outcome, decimals) {
   )
 }
 
-method_names <- c(
-  welch = "Welch", student = "Student", paired = "paired", ranks = "Mann-Whitney", relative = "Brunner-Munzel",
-  signed_ranks = "signed-rank test", permutation = "permutation test"
-)
-
-# Inside a sentence.
-method_phrases <- c(
-  welch = "Welch's test", student = "Student's test", paired = "the paired t test", ranks = "the Mann-Whitney test",
-  relative = "the Brunner-Munzel test", signed_ranks = "the signed-rank test", permutation = "the permutation test"
-)
-
 test_words <- function(row) {
   paste0(
-    if (is_rank_row(row)) {
+    if (method_is(row, "ranks")) {
       rank_test_words(row)
-    } else if (is_permutation_row(row)) {
+    } else if (method_is(row, "reassignment")) {
       permutation_test_words(row)
     } else {
       sprintf(
-        "%s t(%s) = %s, %s, %s", method_names[[row$method]], format_df(row$df),
+        "%s t(%s) = %s, %s, %s", method_label(row$method), format_df(row$df),
         format_number(row$statistic), format_p(row$p, alpha = row$alpha),
         if (row$expect == "either") "two-sided" else "one-sided"
       )
@@ -171,13 +159,9 @@ test_words <- function(row) {
 
 # Where the degrees of freedom come from.
 df_words <- function(row) {
-  n <- format_count(c(row$n_first, row$n_second))
-  switch(row$method,
-    welch = sprintf(
-      "%s, by Satterthwaite's formula from both variances and sizes", format_df(row$df)
-    ),
-    student = sprintf("%s = %s + %s - 2, both sizes less the two means", format_df(row$df), n[[1]], n[[2]]),
-    paired = sprintf("%s = %s - 1, pairs less one", format_df(row$df), n[[1]])
+  fill_slots(
+    method_fact(row$method, "df_text"),
+    df = format_df(row$df), n_first = format_count(row$n_first), n_second = format_count(row$n_second)
   )
 }
 
@@ -185,8 +169,8 @@ df_words <- function(row) {
 hypothesis_words <- function(row, outcome, study) {
   first <- study$groups[[1]]
   second <- study$groups[[2]]
-  if (is_rank_row(row)) return(rank_hypotheses(row, outcome, study))
-  if (is_permutation_row(row)) return(permutation_hypotheses(row, outcome, study))
+  if (method_is(row, "ranks")) return(rank_hypotheses(row, outcome, study))
+  if (method_is(row, "reassignment")) return(permutation_hypotheses(row, outcome, study))
   if (row$beyond != 0) return(margin_hypotheses(row, outcome, study))
   switch(row$expect,
     either = sprintf(
@@ -243,11 +227,11 @@ beside_words <- function(x, outcome, decimals) {
       if (is.na(same)) {
         "the declared method has no result"
       } else if (same) {
-        paste("decides as", method_names[[primary$method]], "does at alpha", format_short(row$alpha))
+        paste("decides as", method_label(primary$method), "does at alpha", format_short(row$alpha))
       } else {
         paste(
           "decides otherwise at alpha", format_short(row$alpha), "- the declared method is",
-          method_names[[primary$method]]
+          method_label(primary$method)
         )
       }
     )
@@ -256,16 +240,12 @@ beside_words <- function(x, outcome, decimals) {
 
 # "Mann-Whitney: no result, ..."
 unanswered_words <- function(row) {
-  sprintf("%s: no result%s", method_names[[row$method]], if (is.null(row$reason)) "" else paste0(", ", row$reason))
+  sprintf("%s: no result%s", method_label(row$method), if (is.null(row$reason)) "" else paste0(", ", row$reason))
 }
 
 # The interval of a row beside, by what it is about.
 beside_interval <- function(row, decimals) {
-  of <- c(
-    mean_difference = "the difference", rank_biserial = "the balance", shift = "the shift", superiority = "superiority",
-    trimmed_difference = "the difference of trimmed means", median_difference = "the difference of medians"
-  )
-  what <- paste("interval of", of[[row$estimand]])
+  what <- paste("interval of", estimand_fact(row$estimand, "interval_of"))
   if (anyNA(c(row$lower, row$upper))) return(paste("no", what))
   paste(what, format_range(row$lower, row$upper, row_decimals(row, decimals)))
 }
@@ -328,7 +308,7 @@ matched_note <- function(row, matched, number) {
 }
 
 level_note <- function(row, matched) {
-  if (is_rank_row(row) && abs(matched$matched_level - row$level) < 1e-9) return(NULL)
+  if (method_is(row, "ranks") && abs(matched$matched_level - row$level) < 1e-9) return(NULL)
   excludes <- row$lower > null_of(row) || row$upper < null_of(row)
   significant <- row$p <= row$alpha
   if (excludes == significant || wrong_side(row)) return(NULL)

@@ -101,7 +101,7 @@ hint_words <- function(off) if (is.na(off$hint[[1]])) "" else sprintf("; it woul
 audit_readings <- function(x, i) {
   s <- x$settings
   rows <- outcome_rows(x, x$study$outcomes[[i]])
-  tests <- vapply(x$detail$methods[[i]], function(method) method_phrases[[method]], "")
+  tests <- vapply(x$detail$methods[[i]], function(method) method_phrase(method), "")
   told <- any(c("t", "df", "p", "lower", "upper", "se_difference") %in% rows$quantity)
   estimand <- x$detail$estimand[[i]]
   paste(c(

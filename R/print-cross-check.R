@@ -43,22 +43,17 @@ cross_question_words <- function(x, rows, outcome) {
 }
 
 cross_cells <- function(rows, outcome, decimals) {
-  each <- ifelse(rows$estimand == "superiority", 3L, decimals)
+  each <- ifelse(in_outcome_unit(rows), decimals, 3)
   cells <- list(
-    method = capital_each(method_names[rows$method]), values = rows$values, estimate = format_each(rows$estimate, each),
-    lower = ifelse(is.na(rows$lower), "none", format_each(rows$lower, each)),
-    upper = ifelse(is.na(rows$upper), "none", format_each(rows$upper, each)),
-    of = cross_estimand_names[rows$estimand], p = bare_p(rows$p, alpha = rows$alpha),
+    method = capital_each(method_label(rows$method)), values = rows$values, estimate = format_each(rows$estimate, each),
+    lower = ifelse(is.na(rows$lower), "-", format_each(rows$lower, each)),
+    upper = ifelse(is.na(rows$upper), "-", format_each(rows$upper, each)),
+    of = estimand_facts(rows$estimand, "short"), p = bare_p(rows$p, alpha = rows$alpha),
     verdict = paste0(rows$verdict, ifelse(rows$role == "primary", " (declared)", ""))
   )
   if (all(rows$values == "all")) cells$values <- NULL
   cells
 }
-
-cross_estimand_names <- c(
-  mean_difference = "means", shift = "shift", superiority = "superiority", trimmed_difference = "trimmed means",
-  median_difference = "medians"
-)
 
 # The one sentence: does the conclusion depend on the method?
 depends_words <- function(x, outcome) {
@@ -84,7 +79,7 @@ cross_row_names <- function(rows, both = FALSE) {
   methods <- unique(rows$method)
   named <- lapply(methods, function(method) {
     sets <- rows$values[rows$method == method]
-    name <- method_names[[method]]
+    name <- method_label(method)
     if (!both || length(sets) == 2) return(name)
     paste(name, if (sets == "all") "with all values" else sets)
   })
@@ -101,9 +96,9 @@ hangs_words <- function(x, outcome) {
   hangs <- x$detail$hangs[[record_name(outcome)]]
   vapply(unique(hangs$assumption), function(assumption) {
     rows <- hangs[hangs$assumption == assumption, ]
-    names <- method_names[c(rows$one[[1]], rows$other[[1]])]
+    names <- method_label(c(rows$one[[1]], rows$other[[1]]))
     why <- switch(assumption,
-      spread = if ("permutation" %in% rows$other) {
+      spread = if (any(method_is(rows$other, "reassignment"))) {
         "equal spread, which reassigning plain differences takes for granted and Welch's test does not"
       } else {
         "equal spread, which Student's pooled variance takes for granted and Welch's test does not"
@@ -119,8 +114,8 @@ hangs_words <- function(x, outcome) {
       "same shape" = "equal shapes and spreads, which Mann-Whitney takes for granted and Brunner-Munzel does not",
       flagged = sprintf("the values flagged as outlying (%s)", flagged_words(x, outcome))
     )
-    between <- method_names[rows$one]
-    if (assumption != "flagged") between <- paste(between, "and", method_names[rows$other])
+    between <- method_label(rows$one)
+    if (assumption != "flagged") between <- paste(between, "and", method_label(rows$other))
     sprintf("%s (%s)", why, paste(c(paste(between, collapse = ", "), seen_words(rows[1, ])), collapse = "; "))
   }, "", USE.NAMES = FALSE)
 }
@@ -147,7 +142,7 @@ declared_words <- function(x, rows) {
   primary <- rows[rows$role == "primary", ]
   sprintf(
     "%s, verdict \"%s\"; it stands whatever the others say. No method is picked for its result",
-    method_names[[primary$method]], primary$verdict
+    method_label(primary$method), primary$verdict
   )
 }
 
@@ -155,7 +150,7 @@ refused_words <- function(x, outcome) {
   refused <- x$detail$refused[[record_name(outcome)]]
   if (nrow(refused) == 0) return(NULL)
   sprintf(
-    "%s%s: %s", method_names[refused$method], ifelse(refused$values == "all", "", paste0(" ", refused$values)),
+    "%s%s: %s", method_label(refused$method), ifelse(refused$values == "all", "", paste0(" ", refused$values)),
     refused$why
   )
 }
@@ -199,12 +194,12 @@ cross_notes <- function(x, rows, outcome) {
 cross_limit_notes <- function(rows) {
   few <- rows[!is.na(rows$p_smallest) & rows$p_smallest > rows$alpha, ]
   # Complete separation leaves no statistic.
-  apart <- rows[rows$estimand == "superiority" & is.na(rows$statistic), ]
+  apart <- rows[estimand_scale(rows) == "chance" & is.na(rows$statistic), ]
   c(
     if (nrow(few)) {
       sprintf(
         "With these sizes p cannot get below alpha %s by %s.", format_short(rows$alpha[[1]]),
-        paste(unique(method_names[few$method]), collapse = ", ")
+        paste(unique(method_label(few$method)), collapse = ", ")
       )
     },
     if (nrow(apart)) {
@@ -246,7 +241,7 @@ format.vandro_comparison <- function(x, ..., digits = NULL, width = cli::console
 comparison_cells <- function(part, names, decimals) {
   lines <- unique(part$line)
   at <- match(lines, part$line)
-  item <- ifelse(part$item[at] %in% names(method_names), method_names[part$item[at]], part$item[at])
+  item <- item_label(part$item[at])
   values <- lapply(stats::setNames(nm = names), function(name) {
     mine <- part[part$answer == name, ]
     mine <- mine[match(lines, mine$line), ]
@@ -256,6 +251,13 @@ comparison_cells <- function(part, names, decimals) {
     list(" " = ifelse(part$differs[at], "*", ""), what = gsub("_", " ", part$quantity[at])),
     if (!all(is.na(item))) list(of = ifelse(is.na(item), "", item)), values
   )
+}
+
+# Items of a comparison that are methods, by their names.
+item_label <- function(items) {
+  known <- items %in% names(method_entries)
+  items[known] <- method_label(items[known])
+  items
 }
 
 comparison_text <- function(rows, decimals) {

@@ -28,9 +28,8 @@ format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_wid
 # Rounded columns of one outcome's effect sizes, for console and report alike.
 effect_cells <- function(x, outcome, decimals) {
   rows <- outcome_rows(x, outcome)
-  raw <- rows$estimand %in% c("mean_difference", "shift")
+  raw <- in_outcome_unit(rows)
   each <- ifelse(raw, decimals, 2L)
-  unit <- c(mean_ratio = "times", superiority = "chance", rank_biserial = "-1 to 1", r_rank = "-1 to 1")
   divisor <- ifelse(
     is.na(rows$standardizer), "none",
     ifelse(is.na(rows$standardizer_value), rows$standardizer, sprintf(
@@ -40,7 +39,7 @@ effect_cells <- function(x, outcome, decimals) {
   list(
     effect = effect_names(rows$estimand, x$study), size = format_each(rows$estimate, each),
     lower = format_each(rows$lower, each), upper = format_each(rows$upper, each),
-    unit = ifelse(raw, outcome$unit %||% "", ifelse(rows$estimand %in% names(unit), unit[rows$estimand], "SD")),
+    unit = ifelse(raw, outcome$unit %||% "", scale_facts(estimand_scale(rows), "unit")),
     "divided by" = divisor
   )
 }
@@ -112,33 +111,13 @@ effects_left_out <- function(x, outcome) {
 
 format_each <- function(x, decimals) mapply(format_number, x, decimals)
 
-# Short names; "d (SD of peat)" where the standardizer is one group's.
-effect_names <- function(estimands, study) {
-  names <- c(
-    mean_difference = "difference", mean_ratio = "ratio of means", d_pooled = "d (pooled)", g = "g",
-    d_average = "d (average)", d_by_first = sprintf("d (SD of %s)", study$groups[[1]]),
-    d_by_second = sprintf("d (SD of %s)", study$groups[[2]]), d_change = "d (changes)", g_change = "g (changes)",
-    d_repeated = "d (repeated)", shift = if (is_paired(study)) "centre of changes" else "shift",
-    superiority = "superiority", rank_biserial = "rank-biserial", r_rank = "r (ranks)"
-  )
-  unname(names[estimands])
-}
-
-interval_words <- c(
-  welch = "Welch", student = "Student", paired = "t of the changes", noncentral_t = "noncentral t",
-  bonett = "normal, with Bonett's variance", log_delta = "t on the log scale",
-  bootstrap = "bootstrap (bias-corrected and accelerated)", relative = "Brunner-Munzel, on the logit scale",
-  one_way = "the chance that all go one way", none = "none, which needs single values", ranks = "ordered differences",
-  signed_ranks = "ordered means of two changes", permutation = "from the permutation test"
-)
-
 interval_method_words <- function(x, rows) {
   methods <- unique(rows$method)
   each <- vapply(methods, function(method) {
     names <- effect_names(rows$estimand[rows$method == method], x$study)
-    sprintf("%s for %s", interval_words[[method]], paste(names, collapse = ", "))
+    sprintf("%s for %s", interval_label(method), paste(names, collapse = ", "))
   }, "")
-  if (length(methods) == 1) each <- interval_words[[methods]]
+  if (length(methods) == 1) each <- interval_label(methods)
   drawn <- if (!is.null(x$settings$draws)) {
     sprintf("; %s draws, seed %s", format_count(x$settings$draws), format_count(x$settings$seed))
   }

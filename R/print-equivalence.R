@@ -42,7 +42,7 @@ equivalence_lines <- function(x, row, outcome, decimals, width) {
 }
 
 estimate_label <- function(row, study) {
-  if (row$estimand != "shift") "Difference" else if (is_paired(study)) "Centre" else "Shift"
+  estimand_fact(row$estimand, "entry", study)
 }
 
 # As many decimals as keep the limits on their side of the bounds: 2.004 beyond a bound of 2 must not read 2.00.
@@ -183,7 +183,7 @@ tightest_words <- function(row, outcome, decimals) {
     sprintf(" (%s SD)", format_number(ceiling(1e3 * row$tightest / row$sd_value) / 1e3, 3))
   }
   # The limit of a counted interval is itself not rejected, as a rule.
-  text <- if (row$method %in% c("ranks", "signed_ranks", "permutation")) {
+  text <- if (counts_values(row)) {
     sprintf("wider than %s%s", bound, sds %||% "")
   } else {
     sprintf("of %s%s and wider ones", bound, sds %||% "")
@@ -215,7 +215,7 @@ equivalence_beside_words <- function(x, outcome, decimals) {
     } else if (row$verdict == primary$verdict) {
       "the same verdict"
     } else {
-      sprintf("verdict \"%s\" - the declared method is %s", row$verdict, method_names[[primary$method]])
+      sprintf("verdict \"%s\" - the declared method is %s", row$verdict, method_label(primary$method))
     }
     sprintf("%s (the larger p); %s; %s", side, beside_interval(row, decimals), same)
   }, "")
@@ -267,7 +267,7 @@ counted_verdict_notes <- function(x, row, outcome) {
       bound_zeros_note(x$detail$sides[[place_of(x, row)]])
     ))
   }
-  if (!is_permutation_row(row)) return(NULL)
+  if (!method_is(row, "reassignment")) return(NULL)
   at <- place_of(x, row)
   # Columns of the side that decides, and the reassignment of the values themselves.
   decided <- utils::modifyList(side_row(x, row, row$governing), as.list(row[c(
@@ -310,7 +310,7 @@ format.vandro_bounds <- function(x, ..., digits = NULL, width = cli::console_wid
       standing = shown$standing
     )),
     text_entry("Shown", sprintf("%s of %s pairs of bounds", nrow(shown), nrow(x$table)), width),
-    text_entry("Method", method_names[[x$table$method[[1]]]], width),
+    text_entry("Method", method_label(x$table$method[[1]]), width),
     text_entry("Turns", turn_words(x, outcome, decimals), width),
     text_entry("Note", exploratory_note, width)
   )

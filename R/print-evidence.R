@@ -59,7 +59,7 @@ posterior_words <- function(row) {
   )
 }
 
-effect_divisor <- function(row) if (row$estimand == "d_change") "SD of the changes" else "pooled SD"
+effect_divisor <- function(row) estimand_fact(row$estimand, "standardizer")
 
 # Both hypotheses: what the first factor speaks for, and its opposite after "as under".
 rival_words <- function(row, outcome) {

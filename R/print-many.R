@@ -85,7 +85,7 @@ each_number <- function(x, records, digits = NULL) {
 }
 
 many_difference_cells <- function(rows, records, digits) {
-  raw <- rows$estimand != "superiority"
+  raw <- in_outcome_unit(rows)
   number <- function(x) {
     out <- format_number(x)
     if (any(raw)) out[raw] <- each_number(x[raw], records[raw], digits)
@@ -107,7 +107,7 @@ many_equivalence_cells <- function(rows, records, digits) {
 }
 
 many_effect_cells <- function(rows, records, digits, study) {
-  raw <- rows$estimand %in% c("mean_difference", "shift")
+  raw <- in_outcome_unit(rows)
   number <- function(x) {
     out <- format_number(x, 2)
     if (any(raw)) out[raw] <- each_number(x[raw], records[raw], digits)
@@ -133,7 +133,7 @@ many_decisions <- function(x, table, width) {
   alpha <- table$alpha[[1]]
   adjusted <- table$p_adjusted
   c(
-    text_entry("Method", paste0(method_names[[x$settings$method[[1]]]], many_question_words(x$settings)), width),
+    text_entry("Method", paste0(method_label(x$settings$method[[1]]), many_question_words(x$settings)), width),
     text_entry("Decisions", paste0(
       sprintf("p at most %s: %s of %s", format_short(alpha), format_count(sum(table$p <= alpha, na.rm = TRUE)),
         format_count(known)),

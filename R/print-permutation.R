@@ -1,7 +1,5 @@
 # Words for what permutation tests find.
 
-is_permutation_row <- function(row) row$method == "permutation"
-
 # What is compared with its values under reassignment.
 compared_words <- function(row, study) {
   switch(row$compared_by,
@@ -15,8 +13,8 @@ compared_words <- function(row, study) {
 # " - difference of the means without a fifth of the values at either end", where it is not that of the means.
 permuted_estimate_words <- function(row, study, detail) {
   what <- if (is_paired(study)) "changes" else "groups"
-  switch(row$estimand,
-    trimmed_difference = if (is_paired(study)) {
+  switch(row$compared_by,
+    trimmed = if (is_paired(study)) {
       sprintf(" - mean of the changes without the %s at either end", format_count(detail$trims))
     } else {
       sprintf(
@@ -24,7 +22,7 @@ permuted_estimate_words <- function(row, study, detail) {
         format_count(detail$trims[[1]]), study$groups[[1]], format_count(detail$trims[[2]]), study$groups[[2]]
       )
     },
-    median_difference = paste(" -", if (is_paired(study)) "median of the changes" else "difference of the medians"),
+    median = paste(" -", if (is_paired(study)) "median of the changes" else "difference of the medians"),
     if (!is.na(row$blocks)) {
       sprintf(" - within %s blocks, weighted by n1 n2 / (n1 + n2)", format_count(row$blocks))
     }

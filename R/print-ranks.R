@@ -1,30 +1,17 @@
 # Words for what rank methods find.
 
-is_rank_row <- function(row) row$method %in% c("ranks", "signed_ranks", "relative")
-
-# The value of the estimate under the null hypothesis.
-null_of <- function(row) {
-  switch(row$estimand, superiority = 0.5, rank_biserial = 0, row$beyond)
-}
-
 # Above 0: towards the first group being higher.
 side_of <- function(row) {
-  if (is_rank_row(row) && !is.na(row$z)) row$z else row$estimate - null_of(row)
+  if (method_is(row, "ranks") && !is.na(row$z)) row$z else row$estimate - null_of(row)
 }
 
 # "Mann-Whitney U = 549", as a sentence or a table names the test.
 rank_statistic <- function(row) {
-  switch(row$method,
-    ranks = paste("Mann-Whitney U =", format_short(row$statistic)),
-    signed_ranks = paste("signed-rank W =", format_short(row$statistic)),
-    relative = if (is.na(row$statistic)) {
-      "Brunner-Munzel (complete separation)"
-    } else if (is.na(row$df)) {
-      paste("Brunner-Munzel t =", format_number(row$statistic))
-    } else {
-      sprintf("Brunner-Munzel t(%s) = %s", format_df(row$df), format_number(row$statistic))
-    }
-  )
+  name <- method_fact(row$method, "test_label")
+  if (is.na(row$statistic)) return(paste(name, "(complete separation)"))
+  if (!is.na(row$df)) return(sprintf("%s t(%s) = %s", name, format_df(row$df), format_number(row$statistic)))
+  value <- if (row$statistic_name == "t") format_number(row$statistic) else format_short(row$statistic)
+  sprintf("%s %s = %s", name, row$statistic_name, value)
 }
 
 # How p was found.
@@ -33,7 +20,7 @@ p_source <- function(row) {
     exact = "exact",
     bracketed = "bracketed",
     simulated = "simulated",
-    if (row$method == "relative") "t approximation" else "normal approximation"
+    if (row$statistic_name == "t") "t approximation" else "normal approximation"
   )
 }
 
@@ -68,10 +55,8 @@ estimand_words <- function(row, outcome, study) {
 
 rank_estimate_entry <- function(row, outcome, study, decimals, width) {
   value <- row_number(row, outcome, decimals)(row$estimate)
-  label <- switch(row$estimand,
-    superiority = "Superiority", rank_biserial = "Balance", if (row$method == "ranks") "Shift" else "Centre"
-  )
-  text_entry(label, sprintf("%s - %s", value, estimand_words(row, outcome, study)), width)
+  text <- sprintf("%s - %s", value, estimand_words(row, outcome, study))
+  text_entry(estimand_fact(row$estimand, "entry", study), text, width)
 }
 
 # "0.33: of 100 random pairs, ..."
@@ -83,8 +68,8 @@ superiority_words <- function(row, outcome, study) {
 }
 
 # Decimals and unit of a row's estimate and limits.
-row_decimals <- function(row, decimals) if (row$estimand %in% c("superiority", "rank_biserial")) 3 else decimals
-row_unit <- function(row, outcome) if (!row$estimand %in% c("superiority", "rank_biserial")) outcome$unit
+row_decimals <- function(row, decimals) if (in_outcome_unit(row)) decimals else 3
+row_unit <- function(row, outcome) if (in_outcome_unit(row)) outcome$unit
 
 row_number <- function(row, outcome, decimals) {
   function(x) with_unit(format_number(x, row_decimals(row, decimals)), row_unit(row, outcome))
@@ -241,7 +226,7 @@ tie_note <- function(row, detail) {
   how <- switch(row$p_kind,
     exact = "the exact distribution is that of these ties",
     simulated = "the assignments keep them",
-    if (row$method == "relative") "the variances take account of them" else "the variance is corrected for them"
+    if (row$statistic_name == "t") "the variances take account of them" else "the variance is corrected for them"
   )
   sprintf("%s values share their rank with another one; %s.", format_count(detail$tied), how)
 }

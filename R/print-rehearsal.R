@@ -60,11 +60,11 @@ format.vandro_rehearsal <- function(x, ..., digits = NULL, width = cli::console_
 
 rehearsal_cells <- function(x, decimals) {
   table <- x$table
-  relative <- table$method == "relative"
-  half <- ifelse(relative, format_number(table$half_width, 3), format_number(table$half_width, decimals))
+  in_unit <- method_facts(table$method, "bounds")
+  half <- ifelse(in_unit, format_number(table$half_width, decimals), format_number(table$half_width, 3))
   cells <- list()
   if (!is.null(names(x$detail$worlds))) cells$world <- table$world
-  cells$method <- capital_each(method_names[table$method])
+  cells$method <- capital_each(method_label(table$method))
   cells$n <- if (is_paired(x$study)) {
     paste(format_count(table$n_first), "pairs")
   } else {
@@ -136,7 +136,7 @@ null_true_words <- function(x) {
   }
   sprintf(
     "H0 is true%s: the rate is one of wrong rejections, and should be at most alpha%s", where,
-    if (any(x$table$method %in% c("ranks", "relative"))) {
+    if (!is_paired(x$study) && any(method_is(x$table, "ranks"))) {
       " (H0 of the means; ranks compare something else where spreads or shapes differ)"
     } else {
       ""
@@ -147,7 +147,7 @@ null_true_words <- function(x) {
 half_width_note <- function(x) {
   sprintf(
     "mean distance from the estimate to a limit of its %s interval%s", format_percent(x$table$level[[1]]),
-    if ("relative" %in% x$table$method) "; of Brunner-Munzel on the scale of a chance" else ""
+    if (all(method_facts(x$table$method, "bounds"))) "" else "; of Brunner-Munzel on the scale of a chance"
   )
 }
 
@@ -160,7 +160,7 @@ computed_words <- function(x) {
     if ("simulation" %in% x$table$computed_by) {
       sprintf(
         "from %s made-up studies for each design, seed %s%s", format_count(s$draws), format_count(s$seed),
-        if ("permutation" %in% x$table$method) permuted_statistic_words(s$statistic) else ""
+        if (any(method_is(x$table, "reassignment"))) permuted_statistic_words(s$statistic) else ""
       )
     }
   )

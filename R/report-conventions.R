@@ -50,7 +50,7 @@ house_conventions <- function(name = "house conventions", ..., style = NULL, lev
 
 check_house_method <- function(method, call) {
   if (is.null(method)) return(NULL)
-  designs <- names(difference_methods)
+  designs <- c("independent", "paired")
   if (!is.character(method) || !all(names(method) %in% designs) || is.null(names(method))) {
     found <- describe_value(method)
     abort_vandro(
@@ -64,7 +64,7 @@ check_house_method <- function(method, call) {
     )
   }
   for (design in names(method)) {
-    check_choice(method[[design]], difference_methods[[design]],
+    check_choice(method[[design]], methods_where(design = design),
       arg = "method",
       call = call
     )
@@ -133,11 +133,9 @@ conventional <- function(asked, verb, study, house) {
     decided$method <- method[[1]]
   }
   # Published numbers know no ranks: there the verb's own default stands.
-  if (study$source == "summary" && !isTRUE(decided$method %in% mean_methods)) decided$method <- NULL
+  if (study$source == "summary" && !isTRUE(method_is(decided$method, "means"))) decided$method <- NULL
   keep_given(c(asked, decided[setdiff(names(decided), names(keep_given(asked)))]))
 }
-
-mean_methods <- c("welch", "student", "paired")
 
 # Numbers and figures of one call as the house has them; a style of the call's own goes before.
 with_conventions <- function(house, style, code) with_figures(house$figures, with_style(style %||% house$style, code))

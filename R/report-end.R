@@ -15,7 +15,7 @@ methods_section <- function(chapters, look, explain) {
   cited <- c(
     unlist(lapply(chapters, function(answers) vapply(keep_given(answers), answer_citations, ""))),
     if (explain) unlist(lapply(explained_section(chapters)$blocks, function(block) block$runs[[1]]$text)),
-    if (any_of(function(x) is_rank_row(x$table[1, ]))) "Hyndman & Fan 1996",
+    if (any_of(function(x) method_is(x$table[1, ], "ranks"))) "Hyndman & Fan 1996",
     if (any_of(function(x) x$study$source == "values")) "Aldor-Noiman et al. 2013",
     if (is.null(look$style) && is.null(look$house$style)) "American Psychological Association 2020"
   )
@@ -28,7 +28,7 @@ methods_paragraph <- function(answers) {
   beside <- unique(x$table$method[x$table$role == "beside"])
   others <- setdiff(unique(answers$agreement$table$method), c(x$settings$method[[1]], beside))
   named <- function(methods) {
-    paste(sprintf("%s (%s)", method_phrases[methods], beside_citations[methods]), collapse = ", ")
+    paste(sprintf("%s (%s)", method_phrase(methods), method_facts(methods, "source")), collapse = ", ")
   }
   paste(c(
     difference_method_texts(x),

@@ -78,7 +78,7 @@ many_differences_part <- function(study, difference) {
       sprintf("Differences, %s", study_direction(study)),
       paste0(
         sprintf(
-          "%s%s. p at most %s: %s of %s", method_names[[difference$settings$method[[1]]]],
+          "%s%s. p at most %s: %s of %s", method_label(difference$settings$method[[1]]),
           many_question_words(difference$settings), format_short(difference$settings$alpha),
           format_count(sum(answered$p <= answered$alpha)), format_count(nrow(answered))
         ),

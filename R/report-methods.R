@@ -2,36 +2,9 @@
 
 # One sentence about the method of one row of an answer about a difference.
 method_text <- function(row, paired, detail = NULL) {
-  switch(row$method,
-    welch = paste(
-      "The difference of the two means was tested by Welch's test, which does not assume equal spread (Welch 1947;",
-      "degrees of freedom after Satterthwaite 1946), with the interval from the same standard error and t distribution."
-    ),
-    student = paste(
-      "The difference of the two means was tested by Student's test with the pooled variance (Student 1908; Fisher",
-      "1925), which assumes equal spread, with the interval from the same standard error and t distribution."
-    ),
-    paired = paste(
-      "The mean of the changes was tested by the paired t test (Student 1908), with the interval from the same",
-      "standard error and t distribution on one degree of freedom less than there are pairs."
-    ),
-    ranks = sprintf(
-      paste(
-        "The two distributions were compared by ranks (Mann & Whitney 1947), p from %s; the shift was estimated by the",
-        "middle of all pairwise differences (Hodges & Lehmann 1963) with an interval from the same distribution",
-        "(Lehmann 1975)."
-      ), rank_distribution(row, detail)
-    ),
-    signed_ranks = sprintf(
-      paste(
-        "The centre of the changes was tested by their signed ranks (Wilcoxon 1945), p from %s; it was estimated by",
-        "the middle of all means of two changes (Hodges & Lehmann 1963) with an interval from the same distribution",
-        "(Lehmann 1975)."
-      ), rank_distribution(row, detail)
-    ),
-    relative = relative_method_text(row),
-    permutation = permutation_method_text(row, paired)
-  )
+  text <- method_fact(row$method, "text")
+  if (is.function(text)) return(text(row, paired))
+  fill_slots(text, distribution = rank_distribution(row, detail))
 }
 
 rank_distribution <- function(row, detail) {
@@ -43,47 +16,6 @@ rank_distribution <- function(row, detail) {
   }
 }
 
-relative_method_text <- function(row) {
-  sprintf(
-    "The chance of a higher value was tested with variances of its own in both groups (Brunner & Munzel 2000)%s.",
-    if (row$p_kind == "asymptotic") {
-      ", with the interval on the logit scale"
-    } else {
-      paste(
-        ", p from assignments of the values to the groups (Neubert & Brunner 2007), with the interval from the same",
-        "assignments (Pauly et al. 2016)"
-      )
-    }
-  )
-}
-
-permutation_method_text <- function(row, paired) {
-  how <- switch(row$p_kind,
-    simulated = "at random (simulated p: Phipson & Smyth 2010)", bracketed = "in every way, p within a bracket",
-    "in every way"
-  )
-  paste0(
-    sprintf(
-      paste(
-        "The difference was tested by permutation (Fisher 1935; Pitman 1937): what chance could have assigned",
-        "otherwise was reassigned %s, with the interval from the same reassignments."
-      ), how
-    ),
-    if (row$statistic_name == "t" && !paired) {
-      paste(
-        " Welch's t under reassignment keeps its level in large samples whatever the spreads (Janssen 1997; Chung &",
-        "Romano 2013)."
-      )
-    }
-  )
-}
-
-# What a method beside the declared one is cited by.
-beside_citations <- c(
-  welch = "Welch 1947", student = "Student 1908", paired = "Student 1908", ranks = "Mann & Whitney 1947",
-  relative = "Brunner & Munzel 2000", signed_ranks = "Wilcoxon 1945", permutation = "Fisher 1935"
-)
-
 equivalence_method_text <- paste(
   "Equivalence was tested by two one-sided tests against the declared bounds (Schuirmann 1987), each at alpha, with",
   "the interval at 1 - 2 alpha that decides as they do."
@@ -93,7 +25,7 @@ equivalence_method_text <- paste(
 difference_method_texts <- function(x) {
   unique(vapply(answered_records(x), function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
-    method_text(row, is_paired(x$study), if (is_rank_row(row)) answer_detail(x, outcome, "ranks"))
+    method_text(row, is_paired(x$study), if (method_is(row, "ranks")) answer_detail(x, outcome, "ranks"))
   }, ""))
 }
 
@@ -101,10 +33,12 @@ difference_method_texts <- function(x) {
 rank_note_texts <- function(difference) {
   unlist(lapply(answered_records(difference), function(outcome) {
     row <- outcome_rows(difference, outcome, "primary")
-    if (is_permutation_row(row)) {
+    if (method_is(row, "reassignment")) {
       return(permutation_notes(row, answer_detail(difference, outcome, "permutation"), outcome, difference$study))
     }
-    if (is_rank_row(row)) rank_notes(row, answer_detail(difference, outcome, "ranks"), outcome, difference$study, 2)
+    if (method_is(row, "ranks")) {
+      rank_notes(row, answer_detail(difference, outcome, "ranks"), outcome, difference$study, 2)
+    }
   }))
 }
 
@@ -112,12 +46,12 @@ rank_note_texts <- function(difference) {
 answer_citations <- function(x) {
   paste(unlist(switch(sub("^vandro_", "", class(x)[[1]]),
     difference = c(
-      difference_method_texts(x), rank_note_texts(x), beside_citations[x$table$method[x$table$role == "beside"]],
+      difference_method_texts(x), rank_note_texts(x), method_facts(x$table$method[x$table$role == "beside"], "source"),
       if (any(!is.na(x$table$p_adjusted))) adjust_citations[[x$settings$adjust %||% "holm"]]
     ),
     equivalence = c(
       equivalence_method_text, difference_method_texts(difference_of(x)),
-      beside_citations[x$table$method[x$table$role == "beside"]],
+      method_facts(x$table$method[x$table$role == "beside"], "source"),
       if (any(!is.na(x$table$p_adjusted))) adjust_citations[[x$settings$adjust %||% "holm"]]
     ),
     subgroups = c(
@@ -125,7 +59,7 @@ answer_citations <- function(x) {
       if (any(!is.na(x$table$p_adjusted))) adjust_citations[[x$settings$adjust]]
     ),
     cross_check = c(
-      beside_citations[x$table$method], if ("without flagged" %in% x$table$values) "Tukey 1977",
+      method_facts(x$table$method, "source"), if ("without flagged" %in% x$table$values) "Tukey 1977",
       if (!is.null(x$table$bound_low)) "Schuirmann 1987"
     ),
     evidence = , priors = c(evidence_method_text(x$settings), x$settings$strength_source),

@@ -39,7 +39,7 @@ difference_claim <- function(row, outcome, study, decimals) {
   # A large p is told as the differences that are still compatible with the data.
   c(
     claim_sentence(claim, in_null, rejected, row),
-    (if (is_rank_row(row)) rank_reading else journal_reading)(row, outcome, study, decimals),
+    (if (method_is(row, "ranks")) rank_reading else journal_reading)(row, outcome, study, decimals),
     if (in_null) same_needs_bounds
   )
 }
@@ -65,7 +65,7 @@ claim_sentence <- function(claim, in_null, rejected, row) {
     if (rejected) "enough evidence" else "not enough evidence", if (in_null) "reject" else "support", claim,
     if (!is.na(row$p_adjusted)) {
       paste("adjusted", format_p(row$p_adjusted, alpha = row$alpha))
-    } else if (is_rank_row(row) || is_permutation_row(row)) {
+    } else if (method_is(row, "ranks") || method_is(row, "reassignment")) {
       p_words(row)
     } else {
       format_p(row$p, alpha = row$alpha)
@@ -94,19 +94,16 @@ cause_sentence <- function(row, outcome, study, decimals) {
 
 # By the interval, or by a test of no effect at all.
 effect_is_shown <- function(row) {
-  if (row$estimate == null_point(row)) return(FALSE)
-  excludes <- isTRUE(row$lower > null_point(row)) || isTRUE(row$upper < null_point(row))
+  if (row$estimate == no_effect(row)) return(FALSE)
+  excludes <- isTRUE(row$lower > no_effect(row)) || isTRUE(row$upper < no_effect(row))
   excludes || (row$beyond == 0 && decided_p(row) <= row$alpha && !wrong_side(row))
 }
 
 # "raised stem height by 3.46 cm"
 cause_words <- function(row, outcome, decimals) {
-  verb <- if (row$estimate > null_point(row)) c("raise", "raised") else c("lower", "lowered")
+  verb <- if (row$estimate > no_effect(row)) c("raise", "raised") else c("lower", "lowered")
   label <- inside_sentence(outcome$label)
-  if (row$estimand == "superiority") return(sprintf("tended to %s %s", verb[[1]], label))
+  if (!in_outcome_unit(row)) return(sprintf("tended to %s %s", verb[[1]], label))
   size <- sub(" (higher|lower)$", "", side_words(row$estimate, raw_number(outcome, decimals)))
   sprintf("%s %s by %s", verb[[2]], label, size)
 }
-
-# No effect at all, on the scale of the estimate.
-null_point <- function(row) if (row$estimand == "superiority") 0.5 else 0

@@ -2,18 +2,18 @@
 
 effect_sentence <- function(rows, outcome, study, voice, decimals) {
   if (voice == "plain") return(plain_effect(rows, outcome, study, decimals))
-  parts <- vapply(seq_len(nrow(rows)), function(i) effect_part(rows[i, ], outcome, decimals), "")
+  parts <- vapply(seq_len(nrow(rows)), function(i) effect_part(rows[i, ], outcome, study, decimals), "")
   paste0("Size of the effect (", study_direction(study), "): ", paste(parts, collapse = "; "), ".")
 }
 
 # "d = 1.30, 95% CI [0.65, 1.94] (average SD of both groups, 2.67 cm)"
-effect_part <- function(row, outcome, decimals) {
-  if (row$estimand %in% rank_estimands) return(rank_effect_part(row, outcome, decimals))
-  if (row$estimand == "mean_difference") {
+effect_part <- function(row, outcome, study, decimals) {
+  if (estimand_is(row, "ranks")) return(rank_effect_part(row, outcome, study, decimals))
+  if (in_outcome_unit(row)) {
     text <- with_unit(format_number(row$estimate, decimals), outcome$unit)
     return(sprintf("the difference was %s, %s", text, ci_words(row, decimals)))
   }
-  size <- sprintf("%s = %s, %s", estimand_symbols[[row$estimand]], format_number(row$estimate), ci_words(row))
+  size <- sprintf("%s = %s, %s", estimand_fact(row$estimand, "symbol"), format_number(row$estimate), ci_words(row))
   if (is.na(row$standardizer)) return(size)
   divisor <- with_unit(format_number(row$standardizer_value, decimals), outcome$unit)
   word <- if (!is.null(row$size_word) && !is.na(row$size_word)) {
@@ -22,18 +22,13 @@ effect_part <- function(row, outcome, decimals) {
   paste0(size, " (", row$standardizer, ", ", divisor, word, ")")
 }
 
-estimand_symbols <- c(
-  mean_ratio = "ratio of means", d_pooled = "d", g = "g", d_average = "d", d_by_first = "d",
-  d_by_second = "d", d_change = "d", g_change = "g", d_repeated = "d"
-)
-
 plain_effect <- function(rows, outcome, study, decimals) {
   last <- rows[nrow(rows), ]
-  if (last$estimand %in% rank_estimands) return(plain_rank_effect(last, outcome, study, decimals))
+  if (estimand_is(last, "ranks")) return(plain_rank_effect(last, outcome, study, decimals))
   standardized <- rows[!is.na(rows$standardizer), ]
   if (nrow(standardized) == 0) return(plain_raw_effect(rows[nrow(rows), ], outcome, study, decimals))
   row <- standardized[nrow(standardized), ]
-  spread <- if (row$estimand %in% c("d_change", "g_change")) "of the changes" else "within a group"
+  spread <- estimand_fact(row$estimand, "divisor_of")
   sprintf(
     paste(
       "That is %s times the size of the usual spread (standard deviation) %s; %s to %s fit the measurements",
@@ -45,7 +40,7 @@ plain_effect <- function(rows, outcome, study, decimals) {
 }
 
 plain_raw_effect <- function(row, outcome, study, decimals) {
-  if (row$estimand == "mean_ratio") {
+  if (estimand_scale(row) == "ratio") {
     return(sprintf(
       "The mean of %s in %s was %s times that in %s; %s to %s times fit the measurements (%s interval).",
       inside_sentence(outcome$label), study$groups[[1]], format_number(row$estimate), study$groups[[2]],
@@ -56,33 +51,33 @@ plain_raw_effect <- function(row, outcome, study, decimals) {
 }
 
 # "Hodges-Lehmann shift 3.3 cm, 95% CI [1.6, 5.1]"
-rank_effect_part <- function(row, outcome, decimals) {
-  name <- switch(row$estimand,
-    shift = if (row$method == "signed_ranks") "centre of the changes" else "Hodges-Lehmann shift",
-    superiority = "chance of a higher value (equal ones half)",
-    rank_biserial = "rank-biserial correlation",
-    r_rank = sprintf("r = z over %s,", row$standardizer)
-  )
-  value <- with_unit(format_number(row$estimate, decimals), outcome$unit)
+rank_effect_part <- function(row, outcome, study, decimals) {
+  name <- fill_slots(estimand_fact(row$estimand, "name", study), standardizer = row$standardizer)
+  value <- if (in_outcome_unit(row)) {
+    with_unit(format_number(row$estimate, decimals), outcome$unit)
+  } else {
+    bounded_text(format_number(row$estimate))
+  }
+  if (row$method == "none") return(sprintf("%s %s (no interval, which needs single values)", name, value))
   if (anyNA(c(row$lower, row$upper))) {
     return(sprintf("%s %s (no finite %s CI with these sizes)", name, value, format_percent(row$level)))
   }
-  if (row$estimand == "shift") return(sprintf("%s %s, %s", name, value, ci_words(row, decimals)))
-  sprintf("%s %s, %s", name, bounded_text(format_number(row$estimate)), bounded_text(ci_words(row)))
+  if (in_outcome_unit(row)) return(sprintf("%s %s, %s", name, value, ci_words(row, decimals)))
+  sprintf("%s %s, %s", name, value, bounded_text(ci_words(row)))
 }
 
 plain_rank_effect <- function(row, outcome, study, decimals) {
   first <- study$groups[[1]]
   level <- format_percent(row$level)
-  switch(row$estimand,
-    superiority = sprintf(
+  switch(estimand_scale(row),
+    chance = sprintf(
       paste(
         "Of 100 random pairs, one value of each, %s would be the higher one in about %.0f; %.0f to %.0f fit the",
         "measurements (%s interval)."
       ),
       first, 100 * row$estimate, 100 * row$lower, 100 * row$upper, level
     ),
-    shift = sprintf(
+    outcome = sprintf(
       "The typical difference, %s, was %s; %s.", study_direction(study),
       with_unit(format_number(row$estimate, decimals), outcome$unit),
       if (anyNA(c(row$lower, row$upper))) {
@@ -93,8 +88,12 @@ plain_rank_effect <- function(row, outcome, study, decimals) {
       }
     ),
     sprintf(
-      "On a scale from -1 (always lower) to 1 (always higher in %s) that is %s; %s fit the measurements (%s interval).",
-      first, format_number(row$estimate), format_range(row$lower, row$upper), level
+      "On a scale from -1 (always lower) to 1 (always higher in %s) that is %s%s.", first, format_number(row$estimate),
+      if (anyNA(c(row$lower, row$upper))) {
+        ""
+      } else {
+        sprintf("; %s fit the measurements (%s interval)", format_range(row$lower, row$upper), level)
+      }
     )
   )
 }

@@ -37,7 +37,7 @@ equivalence_sentences <- function(x, voice, digits = NULL) {
 size_sentence <- function(difference, outcome, voice, decimals) {
   row <- outcome_rows(difference, outcome, "primary")
   study <- difference$study
-  ranked <- is_rank_row(row)
+  ranked <- method_is(row, "ranks")
   detail <- answer_detail(difference, outcome, if (ranked) "ranks" else "permutation")
   row$p_adjusted <- NA_real_
   if (voice == "journal") {
@@ -89,7 +89,7 @@ verdict_sentence <- function(row) sprintf("Verdict: %s (%s).", row$verdict, verd
 other_verdicts_sentence <- function(x, outcome) {
   rows <- outcome_rows(x, outcome, "beside")
   if (nrow(rows) == 0) return(NULL)
-  said <- paste(method_names[rows$method], ifelse(is.na(rows$verdict), "no result", sprintf("\"%s\"", rows$verdict)))
+  said <- paste(method_label(rows$method), ifelse(is.na(rows$verdict), "no result", sprintf("\"%s\"", rows$verdict)))
   sprintf("Beside the declared method: %s.", paste(said, collapse = ", "))
 }
 
@@ -141,7 +141,7 @@ tell.vandro_cross_check <- function(x, voice, digits, ...) {
     paste0(
       sprintf(
         "Whether the conclusion about %s depends on the method: %s; the declared one, %s, stands.",
-        inside_sentence(outcome$label), depends_words(x, outcome), method_names[[primary$method]]
+        inside_sentence(outcome$label), depends_words(x, outcome), method_label(primary$method)
       ),
       if (length(hangs)) sprintf(" The disagreement hangs on %s.", paste(hangs, collapse = "; and on "))
     )
@@ -160,7 +160,7 @@ tell.vandro_comparison <- function(x, voice, digits, ...) {
     if (anyNA(line$answer) || !all(nzchar(said)) || length(unique(said)) == 1) return(NULL)
     item <- line$item[[1]]
     what <- paste(c(gsub("_", " ", line$quantity[[1]]), if (!is.na(item)) {
-      sprintf("(%s)", if (item %in% names(method_names)) method_names[[item]] else item)
+      sprintf("(%s)", item_label(item))
     }), collapse = " ")
     sprintf("%s %s", what, paste(said, collapse = " against "))
   })

@@ -13,7 +13,7 @@ side_words <- function(estimate, raw) {
 }
 
 difference_sentence <- function(row, outcome, study, voice, decimals, detail = NULL) {
-  text <- if (is_rank_row(row)) {
+  text <- if (method_is(row, "ranks")) {
     rank_sentence(row, detail, outcome, study, voice, decimals)
   } else if (voice == "journal") {
     paste(c(
@@ -62,10 +62,7 @@ journal_size <- function(row, outcome, study, decimals, detail = NULL) {
 
 # "the median of ", where it is not the mean that is compared.
 centre_lead <- function(row, study) {
-  switch(row$estimand,
-    trimmed_difference = if (is_paired(study)) "by the trimmed mean of changes " else "the trimmed mean of ",
-    median_difference = if (is_paired(study)) "by the median of changes " else "the median of ", ""
-  )
+  estimand_fact(row$estimand, "lead", study)
 }
 
 # The interval, or that there is none, of a permutation test with few assignments.
@@ -74,29 +71,22 @@ difference_ci <- function(row, detail, decimals) {
   ci_words(row, decimals)
 }
 
-journal_tests <- c(
-  welch = "Welch's", student = "Student's", paired = "paired", ranks = "Mann-Whitney", relative = "Brunner-Munzel",
-  signed_ranks = "signed ranks", permutation = "permutation"
-)
-
 # "Welch's t(44.5) = 4.45, p < .001"
 statistic_text <- function(row) {
-  if (is_rank_row(row)) {
+  if (method_is(row, "ranks")) {
     return(paste0(rank_statistic(row), ", ", p_words(row), if (row$expect == "either") "" else ", one-sided"))
   }
-  if (is_permutation_row(row)) return(permutation_text(row))
+  if (method_is(row, "reassignment")) return(permutation_text(row))
   sprintf(
-    "%s t(%s) = %s, %s%s", journal_tests[[row$method]], format_df(row$df), format_number(row$statistic),
+    "%s t(%s) = %s, %s%s", method_fact(row$method, "possessive"), format_df(row$df), format_number(row$statistic),
     if (row$expect == "either") "" else "one-sided ", format_p(row$p, alpha = row$alpha)
   )
 }
 
 # "permutation test of t = 2.76, exact p = .013"
 permutation_text <- function(row) {
-  of <- if (row$statistic_name == "t") paste("of", permutation_statistic(row)) else switch(row$estimand,
-    mean_difference = "of the difference", trimmed_difference = "of the trimmed means",
-    median_difference = "of the medians"
-  )
+  of <- estimand_fact(row$estimand, "test_of")
+  if (row$statistic_name == "t") of <- paste("of", permutation_statistic(row))
   within <- c(
     if (!is.na(row$blocks)) sprintf("within %s blocks", format_count(row$blocks)),
     if (!is.na(row$run_length)) sprintf("in runs of %s neighbours", format_count(row$run_length)),
@@ -170,7 +160,7 @@ compatible_words <- function(row, outcome, study, decimals) {
   side <- function(x) if (x < 0) "lower" else "higher"
   number <- function(x) format_number(abs(x), decimals)
   unit <- if (is.null(outcome$unit)) "" else paste0(" ", outcome$unit)
-  what <- switch(row$estimand, trimmed_difference = "a trimmed mean", median_difference = "a median", "a mean")
+  what <- estimand_fact(row$estimand, "centre")
   if (side(row$lower) == side(row$upper)) {
     ends <- sort(abs(c(row$lower, row$upper)))
     return(sprintf(

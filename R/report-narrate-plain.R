@@ -3,10 +3,7 @@
 plain_size <- function(row, outcome, study, decimals, detail = NULL) {
   raw <- raw_number(outcome, decimals)
   label <- inside_sentence(outcome$label)
-  average <- switch(row$estimand,
-    trimmed_difference = "By means without the outermost fifth at either end", median_difference = "By the medians",
-    "On average"
-  )
+  average <- estimand_fact(row$estimand, "plain_lead")
   size <- if (row$estimate == 0) {
     sprintf("%s, %s was the same in the two samples.", average, label)
   } else {

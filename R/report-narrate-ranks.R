@@ -15,8 +15,8 @@ rank_sentence <- function(row, detail, outcome, study, voice, decimals) {
 # "tended to be lower in compost than in peat"
 tendency <- function(row, outcome, study, first = study$groups[[1]], second = study$groups[[2]]) {
   # The side of the samples themselves, not that of the null value.
-  side <- if (row$beyond != 0 && row$estimand == "shift") row$estimate else side_of(row)
-  if (row$beyond != 0 && row$estimand == "superiority") {
+  side <- if (row$beyond != 0 && in_outcome_unit(row)) row$estimate else side_of(row)
+  if (row$beyond != 0 && estimand_scale(row) == "chance") {
     first <- sprintf("%s less %s", first, with_unit(format_short(row$beyond), outcome$unit))
   }
   if (side == 0) return(sprintf("tended to be neither higher nor lower in %s than in %s", first, second))
@@ -62,6 +62,11 @@ bounded_text <- function(text) {
   gsub("(^|[^0-9.,])0([.,])(?=[0-9])", "\\1\\2", text, perl = TRUE)
 }
 
+# Why there is no interval, before "for a 95% interval".
+interval_lacks <- function(row) {
+  if (in_outcome_unit(row)) "There are too few values" else "Single changes would be needed"
+}
+
 # "exact p = .005"
 p_words <- function(row) {
   p <- format_p(row$p, alpha = row$alpha)
@@ -70,14 +75,14 @@ p_words <- function(row) {
 
 rank_estimate_text <- function(row, outcome, study, decimals) {
   value <- with_unit(format_number(row$estimate, row_decimals(row, decimals)), row_unit(row, outcome))
-  name <- switch(row$estimand,
-    superiority = sprintf(
+  name <- switch(estimand_scale(row),
+    chance = sprintf(
       "chance of a higher value in %s%s (equal ones half)", study$groups[[1]], margin_text(row, outcome)
     ),
-    rank_biserial = "balance of the ranks (rank-biserial)",
-    if (row$method == "ranks") "Hodges-Lehmann shift" else "centre of the changes (Hodges-Lehmann)"
+    balance = "balance of the ranks (rank-biserial)",
+    if (is_paired(study)) "centre of the changes (Hodges-Lehmann)" else "Hodges-Lehmann shift"
   )
-  if (row$estimand != "shift") return(paste(name, bounded_text(value)))
+  if (!in_outcome_unit(row)) return(paste(name, bounded_text(value)))
   sprintf("%s, %s, %s", name, study_direction(study), value)
 }
 
@@ -86,7 +91,7 @@ rank_ci_text <- function(row, detail, decimals) {
   if (!anyNA(c(row$lower, row$upper))) {
     open <- if (is.na(row$open_end)) "" else sprintf(" (%s limit excluded)", row$open_end)
     words <- ci_words(row, row_decimals(row, decimals))
-    return(paste0(if (row$estimand == "superiority") bounded_text(words) else words, open))
+    return(paste0(if (in_outcome_unit(row)) words else bounded_text(words), open))
   }
   no_ci_text(row, detail$widest, "these sizes", decimals)
 }
@@ -106,7 +111,7 @@ journal_rank_question <- function(row, outcome, study, decimals) {
   bound <- if (row$expect == "higher") row$at_least else row$at_most
   if (row$expect == "either" || is.na(bound)) return(question)
   paste(question, sprintf(
-    "%s is %s %s (one-sided %s bound).", if (row$estimand == "superiority") "The chance" else "The shift",
+    "%s is %s %s (one-sided %s bound).", paste("The", sub("^a ", "", estimand_fact(row$estimand, "centre"))),
     if (row$expect == "higher") "at least" else "at most", row_number(row, outcome, decimals)(bound),
     format_percent(1 - row$alpha)
   ))
@@ -121,7 +126,7 @@ rank_reading <- function(row, outcome, study, decimals) {
   }
   sprintf(
     "The data are compatible with %s from %s; this is not evidence %s.",
-    if (row$estimand == "superiority") "a chance" else "a shift",
+    estimand_fact(row$estimand, "centre"),
     with_unit(format_range(row$lower, row$upper, row_decimals(row, decimals)), row_unit(row, outcome)),
     null_claim(row, outcome)
   )
@@ -137,7 +142,7 @@ plain_rank_size <- function(row, outcome, study, decimals) {
     )
   }
   fit <- if (anyNA(c(row$lower, row$upper))) {
-    sprintf("There are too few values for a %s interval.", format_percent(row$level))
+    sprintf("%s for a %s interval.", interval_lacks(row), format_percent(row$level))
   } else if (row$estimand == "superiority") {
     sprintf(
       "%.0f to %.0f of 100 fit the measurements (%s interval).", 100 * row$lower, 100 * row$upper,

@@ -50,7 +50,7 @@ journal_rehearsal <- function(row, x, world, decimals) {
   )
   sprintf(
     "For %s (%s; %s), %s with %s would %s in %s of studies%s.%s%s", inside_sentence(outcome$label), row$comparison,
-    world_line(world), method_phrases[[row$method]], sizes_words(row, x$study), what, rate_percent(row$power), range,
+    world_line(world), method_phrase(row$method), sizes_words(row, x$study), what, rate_percent(row$power), range,
     half, if (is.na(row$assurance)) "" else sprintf(" Averaged over what may be true: %s.", rate_percent(row$assurance))
   )
 }

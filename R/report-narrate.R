@@ -111,13 +111,8 @@ check_narrated <- function(x, voice, call = rlang::caller_env()) {
 tell <- function(x, voice, digits, ...) UseMethod("tell")
 
 # The standardized effect that goes with the primary method: no pooled SD where spreads may differ.
-closing_estimands <- c(
-  welch = "d_average", student = "g", paired = "g_change", ranks = "rank_biserial", relative = "shift",
-  signed_ranks = "rank_biserial"
-)
-
 closing_estimand <- function(method, study) {
-  closing_estimands[[if (method == "permutation") mean_method(study) else method]]
+  intersect(c(method_fact(method, "closing", study), usual_set(method, study)), offered_here(study))[[1]]
 }
 
 # Effect sizes beside a difference: with its options, and a seed of their own, so that the same report comes out
@@ -127,8 +122,9 @@ report_effect <- function(study, difference, estimands = NULL, house = NULL) {
   method <- s$method[[1]]
   codes <- estimands %||% usual_set(method, study)
   options <- c(
-    if (method %in% rank_methods && "shift" %in% codes) s["exact"],
-    if (method == "signed_ranks") c(s["zeros"], seed = 1),
+    if (method_is(method, "ranks") && "shift" %in% codes) s["exact"],
+    if (any(estimand_is(codes, "ranks")) && !is.null(s$zeros)) s["zeros"],
+    if (any(vapply(codes, effect_method, "", study, list(method = method)) == "bootstrap")) c(seed = 1),
     keep_given(house[c("size_words", "size_source")])
   )
   rlang::inject(gauge_effect(study, estimands, method = method, level = s$level, !!!options))
@@ -170,13 +166,13 @@ beside_sentences <- function(x, voice) {
     if (nrow(rows) == 0 || voice == "plain") return("")
     primary <- outcome_rows(x, outcome, "primary")
     found <- vapply(seq_len(nrow(rows)), function(i) beside_clause(rows[i, ], primary), "")
-    lead <- sprintf("Beside the declared method, %s,", journal_tests[[primary$method]])
+    lead <- sprintf("Beside the declared method, %s,", method_fact(primary$method, "possessive"))
     paste0(" ", paste0(lead, " ", found, ".", collapse = " "))
   }, "")
 }
 
 beside_clause <- function(row, primary) {
-  if (is.na(row$p)) return(paste(method_phrases[[row$method]], "has no result"))
+  if (is.na(row$p)) return(paste(method_phrase(row$method), "has no result"))
   if (is.na(primary$p)) return(paste("stands", statistic_text(row)))
   same <- (row$p <= row$alpha) == (primary$p <= primary$alpha)
   sprintf("%s leads to %s decision", statistic_text(row), if (same) "the same" else "another")
@@ -230,7 +226,7 @@ sentences_each <- function(answer, sentence, voice, digits) {
       return(sentence(outcome_rows(answer, outcome), outcome, answer$study, voice, decimals))
     }
     row <- outcome_rows(answer, outcome, "primary")
-    detail <- answer_detail(answer, outcome, if (is_permutation_row(row)) "permutation" else "ranks")
+    detail <- answer_detail(answer, outcome, if (method_is(row, "reassignment")) "permutation" else "ranks")
     sentence(row, outcome, answer$study, voice, decimals, detail)
   })
 }

@@ -136,7 +136,7 @@ description_part <- function(study, answers) {
         if (length(pair_words(outcome))) doc_paragraph(paste0("Pairs: ", pair_words(outcome), "."))
       )
     }),
-    list(doc_figure(autoplot(answers$difference, view = "paper")), doc_paragraphs(tell(answer, "journal", NULL)))
+    list(doc_figure(paper_figure(answers$difference, answer)), doc_paragraphs(tell(answer, "journal", NULL)))
   )
 }
 
@@ -190,7 +190,7 @@ test_part <- function(i, study, answers) {
   bound <- if (row$expect != "either") {
     paste0("Bound: ", bound_words(row, row_number(row, outcome, decimals)), ".")
   }
-  beside <- if (nrow(rows) > 1) sprintf("Declared: %s; the others stand beside it.", method_names[[row$method]])
+  beside <- if (nrow(rows) > 1) sprintf("Declared: %s; the others stand beside it.", method_label(row$method))
   list(
     doc_paragraph(plain_test(row, outcome, study, decimals)),
     doc_table(
@@ -201,7 +201,7 @@ test_part <- function(i, study, answers) {
         interval_notes(answers$difference, outcome, decimals)
       ), collapse = " ")
     ),
-    if (is_rank_row(row)) {
+    if (method_is(row, "ranks")) {
       doc_table(
         quartile_cells(answer_detail(answers$difference, outcome, "ranks"), study, decimals),
         "Quartiles and medians, for description", "Rule 7 of Hyndman & Fan (1996). The test is not one of medians."
@@ -216,7 +216,7 @@ test_cells <- function(rows, outcome, decimals) {
   statistic <- vapply(each, function(row) {
     value <- if (row$statistic_name == "t") {
       format_number(row$statistic)
-    } else if (is_permutation_row(row)) {
+    } else if (method_is(row, "reassignment")) {
       format_number(row$statistic, decimals)
     } else {
       format_short(row$statistic)
@@ -225,7 +225,7 @@ test_cells <- function(rows, outcome, decimals) {
   }, "")
   c(
     list(
-      test = capital_each(method_names[rows$method]), statistic = statistic,
+      test = capital_each(method_label(rows$method)), statistic = statistic,
       df = ifelse(is.na(rows$df), "", format_df(rows$df)), p = format_p(rows$p, label = "", alpha = rows$alpha)
     ),
     if (!all(is.na(rows$p_adjusted))) {
@@ -239,8 +239,8 @@ test_cells <- function(rows, outcome, decimals) {
 }
 
 statistic_notes <- function(row, difference, outcome, decimals) {
-  if (is_permutation_row(row)) return(permutation_statistic_notes(row, difference, outcome, decimals))
-  if (!is_rank_row(row)) return(sprintf("df: %s.", df_words(row)))
+  if (method_is(row, "reassignment")) return(permutation_statistic_notes(row, difference, outcome, decimals))
+  if (!method_is(row, "ranks")) return(sprintf("df: %s.", df_words(row)))
   detail <- answer_detail(difference, outcome, "ranks")
   study <- difference$study
   c(
@@ -300,17 +300,31 @@ sentences_part <- function(answers) {
         as_text(tell(answers$equivalence %||% answers$difference, "claim", NULL), study)
       ))
     },
-    doc_heading("As a table"), compact_table(study, answers$difference),
+    doc_heading("As a table"), compact_table(study, answers),
     doc_heading("In plain language"), doc_paragraphs(as_text(told("plain"), study))
   )
 }
 
 # The table of results_table(), from the answer that is there.
-compact_table <- function(study, difference) {
-  s <- difference$settings
-  effect <- report_effect(study, difference, closing_estimand(s$method[[1]], study))
+compact_table <- function(study, answers) {
+  difference <- answers$difference
+  effect <- closing_effect(answers)
   doc_table(
     results_cells(study, difference, effect, NULL), study_title(study),
-    paste(c(results_notes(study, difference, effect), spread_notes(study, s)), collapse = " ")
+    paste(c(results_notes(study, difference, effect), spread_notes(study, answers$assumptions)), collapse = " ")
   )
+}
+
+# The effect size that closes a sentence, from the answer that a report has where that has it.
+closing_effect <- function(answers) {
+  difference <- answers$difference
+  code <- closing_estimand(difference$settings$method[[1]], difference$study)
+  table <- answers$effect$table
+  kept <- table$estimand == code
+  if (!is.null(table$reason)) kept <- kept | !is.na(table$reason)
+  whole <- setequal(unique(row_names(table[kept, ])), unique(row_names(difference$table)))
+  if (!whole || !identical(answers$effect$settings$level, difference$settings$level)) {
+    return(report_effect(difference$study, difference, code))
+  }
+  with_table(answers$effect, table[kept, ])
 }

@@ -58,7 +58,7 @@ results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = N
     list(
       numbers = lean_table(numbers), cells = results_cells(study, difference, effect, digits),
       title = title %||% study_title(study),
-      notes = c(results_notes(study, difference, effect), if (checks) spread_notes(study, difference$settings))
+      notes = c(results_notes(study, difference, effect), if (checks && !is_paired(study)) spread_notes(study, vetted_as(difference)))
     ),
     class = "vandro_results"
   ))
@@ -111,14 +111,14 @@ results_cells <- function(study, difference, effect, digits) {
   cells[[paste(study$groups[[1]], "mean (SD)")]] <- each(mean_sd(1))
   if (!is_paired(study)) cells[[paste(study$groups[[2]], "n")]] <- each(count(2))
   cells[[paste(study$groups[[2]], "mean (SD)")]] <- each(mean_sd(2))
-  cells[[headed(size_name(row))]] <- each(function(outcome) {
+  cells[[headed(effect_names(row$estimand, study))]] <- each(function(outcome) {
     r <- row_of(outcome)
     cell_with_limits(r, row_decimals(r, outcome_decimals(outcome, digits)))
   })
   if (size$estimand != row$estimand) {
     cells[[headed(effect_names(size$estimand, study))]] <- each(function(outcome) {
       r <- outcome_rows(effect, outcome)
-      cell_with_limits(r, if (r$estimand == "shift") outcome_decimals(outcome, digits) else 2)
+      cell_with_limits(r, if (in_outcome_unit(r)) outcome_decimals(outcome, digits) else 2)
     })
   }
   cells[[test_heading(row)]] <- each(function(outcome) test_cell(row_of(outcome)))
@@ -138,10 +138,6 @@ cell_with_limits <- function(row, decimals) {
 }
 
 adjusted_heading <- function(difference) sprintf("p (%s)", adjust_names[[difference$settings$adjust]])
-
-size_name <- function(row) {
-  if (row$estimand == "mean_difference") "difference" else gsub("_", " ", row$estimand)
-}
 
 test_heading <- function(row) if (is.na(row$df)) row$statistic_name else sprintf("%s (df)", row$statistic_name)
 
@@ -166,7 +162,7 @@ results_notes <- function(study, difference, effect) {
   c(
     sprintf("Differences are %s.", study_direction(study)),
     sprintf(
-      "Test: %s, %s%s%s.", method_phrases[[row$method]], sides,
+      "Test: %s, %s%s%s.", method_phrase(row$method), sides,
       if (row$beyond == 0) "" else sprintf(", of a difference of %s", format_short(row$beyond)), how_counted(difference)
     ),
     if (!is.na(size$standardizer) && size$estimand != row$estimand) {
@@ -187,16 +183,21 @@ results_notes <- function(study, difference, effect) {
 # How p of ranks and permutations came about.
 how_counted <- function(difference) {
   s <- difference$settings
-  if (!s$method[[1]] %in% c(rank_methods, "permutation")) return("")
+  if (!counts_values(s$method[[1]])) return("")
   kinds <- unique(difference$table$p_kind[difference$table$role == "primary"])
   seed <- if (!is.null(s$seed)) sprintf(", seed %s", format_count(s$seed))
   paste0(sprintf(", p %s", paste(kinds, collapse = " or ")), seed)
 }
 
-# Ratio of the SDs and Brown-Forsythe, which chose nothing.
-spread_notes <- function(study, settings) {
+# The checks at the levels of an answer.
+vetted_as <- function(difference) {
+  s <- difference$settings
+  vet_assumptions(difference$study, alpha = s$alpha, level = s$level)
+}
+
+# Ratio of the SDs and the test of the deviations, which chose nothing.
+spread_notes <- function(study, vetted) {
   if (is_paired(study)) return(NULL)
-  vetted <- vet_assumptions(study, alpha = settings$alpha, level = settings$level)
   said <- unlist(lapply(study$outcomes, function(outcome) {
     rows <- outcome_rows(vetted, outcome)
     ratio <- rows[rows$check == "sd_ratio" & !is.na(rows$estimate), ]
@@ -205,7 +206,7 @@ spread_notes <- function(study, settings) {
     number <- format_number(c(ratio$estimate, ratio$lower, ratio$upper))
     test <- if (nrow(deviations)) {
       sprintf(
-        ", Brown-Forsythe F(%s, %s) = %s, %s", format_df(deviations$df), format_df(deviations$df_second),
+        ", %s F(%s, %s) = %s, %s", sub(",.*", "", deviations$method), format_df(deviations$df), format_df(deviations$df_second),
         format_number(deviations$statistic), format_p(deviations$p)
       )
     }

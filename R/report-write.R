@@ -219,8 +219,7 @@ report_answers <- function(study, given, asked, bounds, house, call) {
 
 # The same call writes the same report.
 report_seed <- function(asked) {
-  drawn <- c("relative", "permutation")
-  if (is.null(asked$seed) && any(asked$method %in% drawn)) asked$seed <- 1
+  if (is.null(asked$seed) && any(asked$method %in% methods_where(draws = TRUE))) asked$seed <- 1
   asked
 }
 
@@ -240,7 +239,7 @@ refuse_second_question <- function(asked, bounds, given, call) {
 # Whether the difference differs, where there are subgroups and means are compared.
 report_subgroups <- function(study, s) {
   if (is.null(study$each)) return(NULL)
-  method <- if (s$method[[1]] %in% c("welch", "student", "paired")) s$method[[1]] else mean_method(study)
+  method <- mean_method(study, s$method[[1]])
   compare_subgroups(study, method, level = s$level, alpha = s$alpha)
 }
 

@@ -13,7 +13,7 @@ check_adjusting <- function(adjust, simultaneous, methods, study, call) {
   adjust <- check_choice(adjust, adjust_ways, arg = "adjust", call = call)
   check_flag(simultaneous, arg = "simultaneous", call = call)
   joint <- adjust %in% joint_ways
-  if (joint && !methods[[1]] %in% c("welch", "student", "paired")) {
+  if (joint && !method_fact(methods[[1]], "joint")) {
     abort_vandro(
       c(
         "{.code adjust = \"{adjust}\"} goes with a test of means.",
@@ -94,7 +94,7 @@ joint_limits <- function(table, primary, inferred, study, settings, joint, count
   }
   level <- core_joint_level(settings$level, sum(!is.na(table$p[primary])))
   method <- settings$method[[1]]
-  if (!method %in% c(rank_methods, "permutation")) {
+  if (!counts_values(method)) {
     reach <- core_t_reach(table$se[primary], table$df[primary], level)
     return(list(lower = estimate - reach, upper = estimate + reach))
   }

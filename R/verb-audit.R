@@ -62,8 +62,8 @@ audit_numbers <- function(data = NULL, ..., n = NULL, mean = NULL, sd = NULL, se
     se_difference = se_difference, t = t, df = df, p = p, lower = lower, upper = upper, d = d
   ))
   asked <- list(
-    paired = check_flag(paired), method = if (!is.null(method)) check_choice(method, c("welch", "student")),
-    estimand = if (!is.null(estimand)) check_choice(estimand, unlist(audited_effects, use.names = FALSE)),
+    paired = check_flag(paired), method = if (!is.null(method)) check_choice(method, audited_methods()),
+    estimand = if (!is.null(estimand)) check_choice(estimand, estimands_where(audited = c("independent", "paired"))),
     level = check_level(level), expect = check_choice(expect, directions), beyond = check_number(beyond),
     rounding = check_choice(rounding, c("nearest", "any"))
   )
@@ -82,10 +82,8 @@ audit_numbers <- function(data = NULL, ..., n = NULL, mean = NULL, sd = NULL, se
   )
 }
 
-audited_effects <- list(
-  independent = c("d_pooled", "g", "d_average", "d_by_first", "d_by_second"),
-  paired = c("d_change", "g_change", "d_average")
-)
+# Tests of groups that n, mean and SD suffice for: what a printed t may be.
+audited_methods <- function() methods_where(design = "independent", summaries = TRUE)
 
 # --- what was printed --------------------------------------------------------------------------------
 
@@ -267,9 +265,8 @@ audit_one <- function(line, outcome, study, asked, call) {
 
 # The readings that are tried, in this order.
 audit_ways <- function(asked, study, effect) {
-  design <- if (is_paired(study)) "paired" else "independent"
-  methods <- if (is_paired(study)) "paired" else asked$method %||% c("welch", "student")
-  estimands <- asked$estimand %||% audited_effects[[design]]
+  methods <- (if (!is_paired(study)) asked$method) %||% methods_where(design = study$design, summaries = TRUE)
+  estimands <- asked$estimand %||% estimands_where(audited = study$design)
   if (!effect) estimands <- estimands[[1]]
   unlist(lapply(estimands, function(estimand) {
     lapply(methods, function(method) list(method = method, estimand = estimand))

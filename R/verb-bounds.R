@@ -33,7 +33,7 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   outcome <- pick_answered(x, outcome)
   at <- which(is_row_of(x$table, outcome) & x$table$role == "primary")
   row <- lapply(x$table, `[[`, at)
-  counted <- row$method %in% c(rank_methods, "permutation")
+  counted <- counts_values(row)
   points <- if (is.null(points)) if (counted) 40 else 200 else check_whole(points, 2, 1e5)
   declared <- c(row$bound_low, row$bound_high)
   turn <- core_tightest(row$lower, row$upper, declared[[1]], declared[[2]])

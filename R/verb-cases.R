@@ -27,7 +27,7 @@ infer_cases <- function(study, methods, question, call) {
 
 infer_method <- function(study, method, methods, question, call) {
   role <- if (method == methods[[1]]) "primary" else "beside"
-  if (method %in% c(rank_methods, "permutation")) {
+  if (counts_values(method)) {
     counted_cases(study, method, methods, role, question, call)
   } else {
     mean_cases(study, method, methods, role, question, call)
@@ -40,9 +40,8 @@ mean_cases <- function(study, method, methods, role, question, call) {
   sheet <- outcome_sheet(outcomes)
   m <- sheet$moments
   errors <- mean_errors(method, m)
-  estimate <- if (method == "paired") m[[3]]$mean else core_mean_gap(m[[1]], m[[2]])
   found <- core_t_inference(
-    estimate, errors$se, errors$df, question$beyond, question$expect, question$level, question$alpha
+    mean_gap(method, m), errors$se, errors$df, question$beyond, question$expect, question$level, question$alpha
   )
   code <- errors$reason
   code[is.na(code)] <- (found$reason %||% code)[is.na(code)]
@@ -50,7 +49,7 @@ mean_cases <- function(study, method, methods, role, question, call) {
   columns <- c(shared_columns(study, method, role, question, sheet), found[c(
     "estimate", "se", "lower", "upper", "at_least", "at_most", "statistic", "df", "p", "log_p"
   )], list(
-    estimand = "mean_difference", statistic_name = "t", p_kind = if (method == "welch") "asymptotic" else "exact",
+    estimand = method_fact(method, "estimands")[[1]], statistic_name = "t", p_kind = method_fact(method, "p_kind"),
     p_least = range$least, p_most = range$most
   ))
   columns <- lapply(columns[difference_columns(study)], rep_len, length(outcomes))
@@ -112,8 +111,8 @@ shared_columns <- function(study, method, role, question, sheet) {
 
 # Columns of methods that count, where one of the call's methods does.
 counting_columns <- function(found, methods) {
-  ranked <- any(methods %in% rank_methods)
-  permuted <- "permutation" %in% methods
+  ranked <- any(method_is(methods, "ranks"))
+  permuted <- any(method_is(methods, "reassignment"))
   if (!ranked && !permuted) return(NULL)
   c(counted_columns(found, ranked), if (permuted) permutation_columns(found))
 }
@@ -128,13 +127,9 @@ without_numbers <- function(found) {
 }
 
 infer_difference <- function(outcome, study, method, question, call) {
-  infer <- if (method == "permutation") {
-    permutation_inference
-  } else if (method %in% rank_methods) {
-    rank_inference
-  } else {
-    mean_inference
-  }
+  infer <- switch(method_fact(method, "family"),
+    means = mean_inference, ranks = rank_inference, reassignment = permutation_inference
+  )
   infer(outcome, study, method, question, call)
 }
 
@@ -148,13 +143,8 @@ student_true_size <- function(outcome, method, question) {
 }
 
 # Standard errors and degrees of freedom of differences of means, by method; of one outcome or of many.
-mean_errors <- function(method, m) {
-  switch(method,
-    welch = core_welch_errors(m[[1]], m[[2]]),
-    student = core_student_errors(m[[1]], m[[2]]),
-    paired = core_paired_errors(m[[3]])
-  )
-}
+mean_errors <- function(method, m) method_fact(method, "errors")(m)
+mean_gap <- function(method, m) method_fact(method, "gap")(m)
 
 mean_error <- function(method, m) core_one_error(mean_errors(method, m))
 
@@ -162,9 +152,8 @@ mean_inference <- function(outcome, study, method, question, call) {
   m <- outcome$moments
   error <- mean_error(method, m)
   if (!is.null(error$reason)) abort_reason(error$reason, outcome, study, call)
-  estimate <- if (method == "paired") m[[3]]$mean else core_mean_gap(m[[1]], m[[2]])
   found <- core_t_inference(
-    estimate, error$se, error$df, question$beyond, question$expect, question$level, question$alpha
+    mean_gap(method, m), error$se, error$df, question$beyond, question$expect, question$level, question$alpha
   )
   if (!is.null(found$reason)) abort_reason(found$reason, outcome, study, call)
   found
@@ -189,7 +178,7 @@ rounded_errors <- function(outcome, method) {
   if (is.null(ends)) return(NULL)
   m <- outcome$moments
   with_sds <- function(sds) Map(function(m, sd) utils::modifyList(m, list(sd = max(sd, 0))), m, sds)
-  errors <- if (method == "paired") {
+  errors <- if (length(m) == 3) {
     lapply(ends$sd[[1]], function(sd) mean_error(method, with_sds(list(m[[1]]$sd, m[[2]]$sd, sd))))
   } else {
     corners <- expand.grid(first = ends$sd[[1]], second = ends$sd[[2]])

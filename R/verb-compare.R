@@ -164,7 +164,7 @@ found_values <- function(answer, outcomes, single) {
     lapply(quantities, function(quantity) {
       value <- table[[quantity]][[i]]
       number <- is.numeric(value)
-      raw <- quantity %in% unit_columns && !isTRUE(table$estimand[[i]] %in% unitless_estimands)
+      raw <- quantity %in% unit_columns && !isFALSE(in_outcome_unit(table$estimand[[i]]))
       comparison_row(
         outcomes[[table$outcome[[i]]]], items[[i]], quantity, if (number) as.double(value) else NA_real_,
         if (number) NA_character_ else as.character(value), number && raw
@@ -173,11 +173,6 @@ found_values <- function(answer, outcomes, single) {
   })
   unlist(rows, recursive = FALSE)
 }
-
-unitless_estimands <- c(
-  "superiority", "rank_biserial", "r_rank", "mean_ratio", "d_pooled", "g", "d_average", "d_by_first", "d_by_second",
-  "d_change", "g_change", "d_repeated"
-)
 
 # Lines in the order in which they first occur; a line that an answer lacks stays empty there.
 comparison_part <- function(values, part) {

@@ -183,18 +183,6 @@ refused_table <- function(refused) {
 
 # --- what a disagreement hangs on -------------------------------------------------------------------
 
-# Pairs of methods that one assumption parts.
-parted_by <- list(
-  c("student", "welch", "spread"), c("welch", "permutation", "shape"), c("paired", "permutation", "shape"),
-  c("welch", "relative", "order"), c("student", "ranks", "order"), c("paired", "signed_ranks", "order"),
-  c("ranks", "relative", "same shape")
-)
-# Where a method of the first list has no answer, these take its place.
-parted_else <- list(
-  c("welch", "ranks", "order"), c("permutation", "ranks", "order"), c("permutation", "signed_ranks", "order"),
-  c("student", "permutation", "shape")
-)
-
 # A row for each pair of methods, or of sets of values, whose verdicts differ, with what the data show of the
 # assumption.
 disagreements <- function(table, outcome, study, statistic) {
@@ -204,8 +192,8 @@ disagreements <- function(table, outcome, study, statistic) {
     verdicts <- whole$verdict[match(pair[1:2], whole$method)]
     !anyNA(verdicts) && verdicts[[1]] != verdicts[[2]]
   }
-  parted <- Filter(differ, parted_by)
-  if (length(parted) == 0 && length(unique(whole$verdict)) > 1) parted <- Filter(differ, parted_else)
+  parted <- Filter(differ, method_contrasts$first)
+  if (length(parted) == 0 && length(unique(whole$verdict)) > 1) parted <- Filter(differ, method_contrasts$otherwise)
   moved <- less$method[less$verdict != whole$verdict[match(less$method, whole$method)]]
   moved <- moved[!is.na(moved)]
   few <- whole$method[!is.na(whole$p_smallest) & whole$p_smallest > whole$alpha]
@@ -241,10 +229,11 @@ cross_methods <- function(method, study, bounded, call) {
     return(if (bounded) check_bounded_methods(method, study, call) else check_methods(method, study, call))
   }
   declared <- if (bounded) check_bounded_methods(method, study, call) else check_methods(method, study, call)
-  fitting <- difference_methods[[study$design]]
-  if (study$source == "summary") fitting <- setdiff(fitting, c(rank_methods, "permutation"))
-  if (is_database(study)) fitting <- setdiff(fitting, c("permutation", if (bounded) rank_methods))
-  if (bounded) fitting <- setdiff(fitting, "relative")
+  fitting <- methods_where(design = study$design)
+  able <- function(field) intersect(fitting, do.call(methods_where, stats::setNames(list(TRUE), field)))
+  if (study$source == "summary") fitting <- able("summaries")
+  if (is_database(study)) fitting <- able(if (bounded) "database_bounds" else "databases")
+  if (bounded) fitting <- able("bounds")
   union(declared, fitting)
 }
 

@@ -363,16 +363,16 @@ inferred_answer <- function(inferred, study, settings, adjusting, counting = NUL
     "difference", table, study, c(settings, joint$settings),
     detail = list(
       matched = lean_table(inferred$matched), true_size = true_sizes(inferred, study, settings),
-      ranks = found_details(inferred, rank_methods, rank_detail),
-      permutation = found_details(inferred, "permutation", permutation_detail),
+      ranks = found_details(inferred, "ranks", rank_detail),
+      permutation = found_details(inferred, "reassignment", permutation_detail),
       joint = joint$detail
     )
   )
 }
 
 # What the methods that count found, per row; nothing of the others.
-found_details <- function(inferred, methods, detail) {
-  if (any(inferred$columns$method %in% methods)) return(lapply(inferred$found, detail))
+found_details <- function(inferred, family, detail) {
+  if (any(method_is(inferred$columns, family))) return(lapply(inferred$found, detail))
   vector("list", length(inferred$outcomes))
 }
 

@@ -9,9 +9,9 @@ effect_table <- function(study, wanted, ask, words, call) {
   m <- sheet$moments
   r <- if (is_paired(study)) vapply(outcomes, function(outcome) outcome$pairs$r %||% NA_real_, 0)
   parts <- core_effect_parts(m, r)
-  ranks <- if (any(codes %in% rank_estimands)) each_outcome(study, rank_effects, study, codes, ask)
+  ranks <- if (any(estimand_is(codes, "ranks"))) each_outcome(study, rank_effects, study, codes, ask)
   reasons <- lapply(stats::setNames(nm = codes), effect_reasons, parts, sheet, ranks, study, ask)
-  stopped <- stopping_reasons(reasons, wanted, study, call)
+  stopped <- stopping_reasons(reasons, wanted, study, ask, call)
   drawn <- bootstrap_records(study, parts, ranks, reasons, stopped, wanted, ask, call)
   columns <- lapply(codes, function(code) {
     limits <- lapply(drawn$limits, `[[`, code)
@@ -51,7 +51,7 @@ effect_reasons <- function(estimand, parts, sheet, ranks, study, ask) {
   m <- sheet$moments
   if (estimand == "mean_difference") {
     reason <- mean_errors(mean_method(study, ask$method), m)$reason
-  } else if (estimand %in% rank_estimands) {
+  } else if (estimand_is(estimand, "ranks")) {
     reason <- vapply(ranks, function(one) {
       if (is_unanswered(one)) return("unanswered")
       rank_effect_reason(estimand, one, study, ask) %||% NA_character_
@@ -75,11 +75,13 @@ ratio_limit_reasons <- function(reason, parts, study, ask) {
   core_first_reason(reason, is.na(reason) & !is.finite(limits$lower + limits$upper), "out_of_range")
 }
 
-# The reason, in words, why an outcome has no row at all: something asked for by name, the first, or every effect size
-# is not allowed. An error where that is so for every outcome.
-stopping_reasons <- function(reasons, wanted, study, call) {
+# The reason, in words, why an outcome has no row at all: something asked for by name, the estimand of the method, or
+# every effect size is not allowed. An error where that is so for every outcome.
+stopping_reasons <- function(reasons, wanted, study, ask, call) {
   refused <- !is.na(matrix(unlist(reasons), ncol = length(reasons)))
-  stops <- refused[, 1] | rowSums(!refused) == 0 | (wanted$by_name & rowSums(refused) > 0)
+  stops <- rowSums(!refused) == 0 | (wanted$by_name & rowSums(refused) > 0)
+  # Without what the method itself estimates the others are not shown.
+  if (wanted$codes[[1]] %in% method_fact(ask$method, "estimands")) stops <- stops | refused[, 1]
   stopped <- rep(NA_character_, nrow(refused))
   for (k in which(stops)) {
     outcome <- study$outcomes[[k]]
@@ -105,7 +107,7 @@ effect_columns <- function(estimand, study, parts, sheet, ranks, ask, drawn, kno
   method <- effect_method(estimand, study, ask)
   found <- if (method == "bootstrap") {
     list_limits(drawn, method)
-  } else if (estimand %in% rank_estimands) {
+  } else if (estimand_is(estimand, "ranks")) {
     list_limits(lapply(seq_len(count), function(k) {
       if (known[[k]]) rank_effect_interval(estimand, method, study$outcomes[[k]], study, ranks[[k]], ask, call)
     }), method)
@@ -126,14 +128,14 @@ effect_columns <- function(estimand, study, parts, sheet, ranks, ask, drawn, kno
   columns <- c(named, list(estimand = estimand), numbers[c("estimate", "se", "lower", "upper")], list(
     level = ask$level, standardizer = effect_divisors(estimand, ranks, study),
     standardizer_value = numbers$standardizer_value, df = numbers$df,
-    n_first = m[[1]]$n, n_second = m[[2]]$n, use = use_words(estimand, study),
+    n_first = m[[1]]$n, n_second = m[[2]]$n, use = estimand_fact(estimand, "use", study),
     source = row_sources(estimand, methods, study)
   ))
   lapply(columns[lengths(columns) > 0], rep_len, count)
 }
 
 effect_points <- function(estimand, parts, ranks, known) {
-  if (!estimand %in% rank_estimands) return(core_effect_point(estimand, parts))
+  if (!estimand_is(estimand, "ranks")) return(core_effect_point(estimand, parts))
   vapply(seq_along(known), function(k) {
     if (known[[k]]) as.double(core_rank_effect(estimand, ranks[[k]]$found, ranks[[k]]$n)) else NA_real_
   }, 0)
@@ -141,7 +143,7 @@ effect_points <- function(estimand, parts, ranks, known) {
 
 # What it is divided by, in words; r_rank by what its outcome's ties leave.
 effect_divisors <- function(estimand, ranks, study) {
-  if (estimand != "r_rank") return(standardizer_words(estimand, study))
+  if (estimand != "r_rank") return(estimand_fact(estimand, "standardizer", study))
   vapply(ranks, function(one) if (is_unanswered(one)) NA_character_ else one$divisor %||% NA_character_, "")
 }
 
@@ -149,7 +151,7 @@ effect_divisors <- function(estimand, ranks, study) {
 row_sources <- function(estimand, methods, study) {
   kinds <- unique(methods)
   told <- vapply(kinds, function(method) {
-    sources <- c(estimand_sources(estimand, study), interval_sources(method, estimand, study))
+    sources <- c(estimand_fact(estimand, "source", study), interval_source(method, estimand, study))
     paste(unique(sources[nzchar(sources)]), collapse = "; interval: ")
   }, "")
   unname(told[match(methods, kinds)])
@@ -164,22 +166,11 @@ list_limits <- function(found, method) {
   )
 }
 
-# The method for means that stands in for a rank method where a difference of means is asked for.
-mean_method <- function(study, method = "permutation") {
-  if (!method %in% c(rank_methods, "permutation")) return(method)
-  if (is_paired(study)) "paired" else "welch"
-}
-
 # Ways to an interval, the default first.
 known_intervals <- function(estimand, study) {
-  paired <- is_paired(study)
-  if (!estimand %in% rank_estimands) return(core_interval_methods(estimand, paired))
-  if (is_database(study) && estimand != "shift") return(if (paired || estimand == "r_rank") "none" else "relative")
-  switch(estimand,
-    shift = c(if (paired) "signed_ranks" else "ranks", "bootstrap"),
-    r_rank = "bootstrap",
-    if (paired) "bootstrap" else c("relative", "bootstrap")
-  )
+  known <- estimand_fact(estimand, "intervals")
+  if (is.null(known)) return(core_interval_methods(estimand, is_paired(study)))
+  known(is_paired(study), is_database(study))
 }
 
 # How the interval of an effect size is made.
@@ -241,7 +232,7 @@ bootstrap_records <- function(study, parts, ranks, reasons, stopped, wanted, ask
 bootstrap_outcome <- function(outcome, study, parts, ranks, codes, ask, call) {
   methods <- vapply(codes, effect_method, "", study, ask)
   codes <- codes[methods == "bootstrap"]
-  ranked <- codes %in% rank_estimands
+  ranked <- estimand_is(codes, "ranks")
   c(
     if (any(!ranked)) bootstrap_means(outcome, study, parts, codes[!ranked], ask, call),
     if (any(ranked)) bootstrap_ranks(ranks, codes[ranked], ask)

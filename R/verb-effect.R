@@ -171,7 +171,7 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
 
 # Which estimands, and whether each one was asked for by name.
 check_estimands <- function(estimands, study, method, call) {
-  known <- estimand_codes[[study$design]]
+  known <- offered_estimands(study)
   if (is.null(estimands)) return(list(codes = usual_set(method, study), by_name = FALSE))
   if (identical(estimands, "all")) return(list(codes = known, by_name = FALSE))
   if (!is.character(estimands) || length(estimands) == 0) {
@@ -184,7 +184,7 @@ check_estimands <- function(estimands, study, method, call) {
 
 check_interval <- function(interval, estimands, study, call) {
   if (is.null(interval)) return(NULL)
-  interval <- check_choice(interval, c("noncentral_t", "bonett", "bootstrap"), arg = "interval", call = call)
+  interval <- check_choice(interval, asked_intervals, arg = "interval", call = call)
   knows <- vapply(estimands, function(one) interval %in% known_intervals(one, study), NA)
   if (interval == "bootstrap" || any(knows)) return(interval)
   abort_vandro(

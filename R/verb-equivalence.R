@@ -125,7 +125,7 @@ equivalence_answer <- function(study, methods, asked, counting, adjusting, reaso
     sd_of = asked$sd_of, alpha = asked$alpha, adjust = adjusting$adjust, reason = reason
   ), counting_settings(counting, methods, inferred$found))
   detail <- list(inferred = inferred, sides = sides)
-  if ("permutation" %in% methods) {
+  if (any(method_is(methods, "reassignment"))) {
     detail$permutation <- lapply(sides, function(one) {
       if (is_unanswered(one)) return(NULL)
       permutation_detail(if (one$high$p > one$low$p) one$high else one$low)
@@ -147,7 +147,7 @@ difference_of <- function(x) {
 equivalence_sides <- function(outcome, row, study, asked, counting, call) {
   standard <- if (asked$bounds_in == "sd") bound_standard(outcome, study, asked, call)
   bounds <- check_bounds_held(asked$within[[outcome$name]] * (standard$value %||% 1), call)
-  sides <- if (row$method %in% c(rank_methods, "permutation")) {
+  sides <- if (counts_values(row)) {
     counted_sides(outcome, row$method, study, bounds, asked$alpha, counting, call)
   } else {
     core_t_sides(row$estimate, row$se, row$df, bounds[[1]], bounds[[2]], asked$alpha)
@@ -172,7 +172,7 @@ counted_sides <- function(outcome, method, study, bounds, alpha, counting, call)
 
 # The SD that bounds are multiples of, and the standardized difference with its interval at 1 - 2 alpha.
 bound_standard <- function(outcome, study, asked, call) {
-  estimand <- sd_estimands[[asked$sd_of]]
+  estimand <- sd_choices(study)[[asked$sd_of]]
   parts <- core_effect_parts(outcome$moments, outcome$pairs$r)
   reason <- core_effect_reason(estimand, parts)
   if (!is.null(reason)) abort_reason(reason, outcome, study, call, estimand)
@@ -181,20 +181,12 @@ bound_standard <- function(outcome, study, asked, call) {
   if (anyNA(c(interval$lower, interval$upper))) abort_reason("no_convergence", outcome, study, call, estimand)
   within <- asked$within[[outcome$name]]
   list(
-    value = core_standardizer(estimand, parts), words = standardizer_words(estimand, study), estimand = estimand,
-    way = way,
+    value = core_standardizer(estimand, parts), words = estimand_fact(estimand, "standardizer", study),
+    estimand = estimand, way = way,
     d = core_effect_point(estimand, parts), lower = interval$lower, upper = interval$upper,
     inside = interval$lower >= within[[1]] && interval$upper <= within[[2]]
   )
 }
-
-# The effect size that each choice of `sd_of` belongs to; of groups, of pairs, the default first.
-sd_estimands <- c(
-  average = "d_average", pooled = "d_pooled", first = "d_by_first", second = "d_by_second", change = "d_change"
-)
-sd_choices <- list(
-  independent = c("average", "pooled", "first", "second"), paired = c("change", "average", "first", "second")
-)
 
 no_standard <- list(
   value = NA_real_, words = NA_character_, estimand = NA_character_, way = NA_character_, d = NA_real_,
@@ -224,11 +216,11 @@ equivalence_row <- function(row, sides, outcome, asked, methods) {
     open_low = sides$low$open %||% NA, open_high = sides$high$open %||% NA,
     p_least = range[[1]], p_most = range[[2]]
   ))
-  permuted <- "permutation" %in% methods
-  if (!permuted && !any(methods %in% rank_methods)) return(out)
+  if (!any(counts_values(methods))) return(out)
+  permuted <- any(method_is(methods, "reassignment"))
   out <- c(out, counted_columns(governing, FALSE), if (permuted) permutation_columns(governing))
   # Either side may be the one that cannot decide.
-  if (row$method %in% c(rank_methods, "permutation")) {
+  if (counts_values(row)) {
     out$p_smallest <- max(sides$low$p_smallest, sides$high$p_smallest)
   }
   out
@@ -244,17 +236,18 @@ equivalence_rounding <- function(outcome, method, bounds) {
 
 check_bounded_methods <- function(method, study, call) {
   methods <- check_methods(method, study, call)
-  if (is_database(study) && any(methods %in% rank_methods)) {
+  if (is_database(study) && any(method_is(methods, "ranks"))) {
     abort_vandro(
       c("Bounds hold a difference of means where the measurements stay in a database.", "i" = instead_of_values(study)),
       "method_bounds",
       call = call
     )
   }
-  if (!"relative" %in% methods) return(methods)
+  unbounded <- setdiff(methods, methods_where(bounds = TRUE))
+  if (length(unbounded) == 0) return(methods)
   abort_vandro(
     c(
-      "Method {.val relative} has no difference in the outcome's unit that bounds could hold.",
+      "Method {.val {unbounded}} has no difference in the outcome's unit that bounds could hold.",
       "i" = "Bounds for a shift: {.val ranks}."
     ),
     "method_bounds",
@@ -271,9 +264,8 @@ check_sd_of <- function(sd_of, bounds_in, method, study, call) {
       call = call
     )
   }
-  choices <- sd_choices[[study$design]]
-  if (is.null(sd_of)) return(if (method == "student") "pooled" else choices[[1]])
-  check_choice(sd_of, choices, arg = "sd_of", call = call)
+  if (is.null(sd_of)) return(method_fact(method, "sd_of", study))
+  check_choice(sd_of, names(sd_choices(study)), arg = "sd_of", call = call)
 }
 
 abort_no_bounds <- function(call) {

@@ -110,13 +110,12 @@ weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_widt
 # How often the test whose t is weighed would reject a true null hypothesis at 5 % with the SDs seen; NA for pairs.
 evidence_true_size <- function(outcome, study) {
   if (length(study$outcomes) > 100) return(NA_real_)
-  method <- if (is_paired(study)) "paired" else "student"
-  student_true_size(outcome, method, list(level = 0.95, alpha = 0.05))
+  student_true_size(outcome, pooled_method(study), list(level = 0.95, alpha = 0.05))
 }
 
 # Smallest and largest log factor that the rounding of published numbers leaves open; NA from values.
 evidence_rounding <- function(outcome, study, asked) {
-  open <- rounded_errors(outcome, if (is_paired(study)) "paired" else "student")
+  open <- rounded_errors(outcome, pooled_method(study))
   if (is.null(open) || length(open$errors) == 0) return(c(NA_real_, NA_real_))
   given <- evidence_given(outcome, study, asked, NULL)
   t <- range(outer(open$gaps - asked$beyond, vapply(open$errors, `[[`, 0, "se"), "/"))
@@ -161,7 +160,8 @@ evidence_row <- function(outcome, study, asked, words, call) {
   within <- asked$within %||% c(NA_real_, NA_real_)
   row <- c(record_cells(outcome), list(
     comparison = study_direction(study), method = given$method,
-    estimand = if (is_paired(study)) "d_change" else "d_pooled", estimate = found$median[[1]], lower = found$lower[[1]],
+    estimand = sd_choices(study)[[method_fact(given$method, "sd_of")]], estimate = found$median[[1]],
+    lower = found$lower[[1]],
     upper = found$upper[[1]], level = asked$level, bf_difference = plain_factor(log_bf),
     bf_null = plain_factor(-log_bf), log_bf = log_bf,
     bf_error = found$error[[1]], p_expected = found$expected, p_unexpected = found$unexpected,
@@ -178,10 +178,10 @@ evidence_row <- function(outcome, study, asked, words, call) {
 evidence_given <- function(outcome, study, asked, call) {
   m <- outcome$moments
   paired <- is_paired(study)
-  method <- if (paired) "paired" else "student"
+  method <- pooled_method(study)
   error <- mean_error(method, m)
   if (!is.null(error$reason)) abort_reason(error$reason, outcome, study, call)
-  gap <- (if (paired) m[[3]]$mean else core_mean_gap(m[[1]], m[[2]])) - asked$beyond
+  gap <- mean_gap(method, m) - asked$beyond
   size <- if (paired) core_evidence_size(m[[3]]$n) else core_evidence_size(m[[1]]$n, m[[2]]$n)
   list(method = method, t = gap / error$se, df = error$df, size = size)
 }

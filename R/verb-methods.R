@@ -1,24 +1,18 @@
 # Which methods a design knows.
 
-# The methods of each design; the first is the default.
-difference_methods <- list(
-  independent = c("welch", "student", "ranks", "relative", "permutation"),
-  paired = c("paired", "signed_ranks", "permutation")
-)
-
 check_methods <- function(method, study, call) {
-  fitting <- difference_methods[[study$design]]
+  fitting <- methods_where(design = study$design)
   if (is.null(method)) return(fitting[[1]])
   if (!is.character(method) || length(method) == 0) check_choice(method, fitting, arg = "method", call = call)
   for (one in method) {
-    if (one %in% setdiff(unlist(difference_methods), fitting)) abort_method_design(one, study, call)
+    if (one %in% setdiff(names(method_entries), fitting)) abort_method_design(one, study, call)
     check_choice(one, fitting, arg = "method", call = call)
   }
   unique(method)
 }
 
 abort_method_design <- function(method, study, call) {
-  fitting <- difference_methods[[study$design]]
+  fitting <- methods_where(design = study$design)
   design <- if (is_paired(study)) "paired measurements" else "independent groups"
   other <- if (is_paired(study)) "versus" else "versus_paired"
   abort_vandro(

@@ -2,7 +2,7 @@
 
 # Options of rank-based effect sizes, refused where none is asked for.
 check_effect_options <- function(codes, exact, zeros, given, study, call) {
-  ranked <- codes %in% rank_estimands
+  ranked <- estimand_is(codes, "ranks")
   if (!is.null(exact)) check_flag(exact, arg = "exact", call = call)
   zeros <- check_choice(zeros, c("drop", "pratt"), arg = "zeros", call = call)
   fits <- c(exact = "shift" %in% codes, zeros = any(ranked) && is_paired(study))

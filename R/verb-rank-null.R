@@ -41,7 +41,10 @@ rank_cumulative <- function(data, row, counts) {
   function(at) {
     if (row$p_kind != "exact") return(stats::pnorm((at + 0.5 - counts$mean) / counts$sd))
     each <- unique(at)
-    p <- if (is.null(counts$total)) {
+    p <- if (is.null(data$samples)) {
+      # A database gives counts, and the exact distribution only where nothing is tied.
+      core_untied_curve(counts, !is.null(counts$total), each)
+    } else if (is.null(counts$total)) {
       core_rank_sum_curve(data$samples, counts, each)
     } else {
       core_signed_rank_curve(counts, each)

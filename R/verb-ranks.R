@@ -1,7 +1,5 @@
 # What ranks tell about one outcome, for test_difference() and gauge_effect() alike.
 
-rank_methods <- c("ranks", "signed_ranks", "relative")
-
 # Exact without being asked: about a second's work.
 exact_seconds <- 1
 exact_bytes <- 1e9
@@ -29,12 +27,14 @@ counting_options <- function(frame) {
 # the names of those that were not given.
 check_counting_options <- function(methods, options, left, call, joint = FALSE) {
   given <- setdiff(names(options)[!vapply(options, is.null, NA)], left)
-  if (!joint && !any(methods %in% c(rank_methods, "permutation")) && length(given) == 0) return(NULL)
+  if (!joint && !any(counts_values(methods)) && length(given) == 0) return(NULL)
   together <- if (joint) methods[[1]]
-  counting <- c("relative", "permutation", together)
+  counting <- c(methods_where(draws = TRUE), together)
+  reassigning <- methods_where(family = "reassignment")
   knows <- list(
-    exact = c(rank_methods, "permutation", together), zeros = "signed_ranks", draws = counting, seed = counting,
-    threads = counting, statistic = "permutation", run_length = "permutation", max_memory = "permutation"
+    exact = c(methods_where(family = c("ranks", "reassignment")), together),
+    zeros = methods_where(family = "ranks", design = "paired"), draws = counting, seed = counting, threads = counting,
+    statistic = reassigning, run_length = reassigning, max_memory = reassigning
   )
   for (name in given) {
     if (!any(methods %in% knows[[name]])) abort_option_unused(name, methods, knows[[name]], call)

@@ -235,14 +235,27 @@ check_sizes <- function(n, study, call) {
 }
 
 has_formula <- function(world, methods) {
-  all(methods %in% c("welch", "student", "paired")) && all(world$shape == "normal") && is.null(world$rounded_to)
+  all(method_facts(methods, "formula")) && all(world$shape == "normal") && is.null(world$rounded_to)
 }
 
 check_rehearsed_methods <- function(methods, worlds, asked, options, call) {
-  if (!is.null(asked$within) && "relative" %in% methods) {
+  unknown <- intersect(methods, methods_where(rehearsal = NA))
+  if (length(unknown)) {
     abort_vandro(
       c(
-        "Method {.val relative} has no bounds in the unit of the outcome.",
+        "Method {.val {unknown}} cannot be rehearsed.",
+        "i" = "Choose one of {.val {setdiff(methods_where(design = if (worlds[[1]]$paired) 'paired' else 'independent'),
+          unknown)}}."
+      ),
+      "method_design",
+      call = call
+    )
+  }
+  unbounded <- setdiff(methods, methods_where(bounds = TRUE))
+  if (!is.null(asked$within) && length(unbounded)) {
+    abort_vandro(
+      c(
+        "Method {.val {unbounded}} has no bounds in the unit of the outcome.",
         "i" = "Leave it out, or rehearse a question about the difference."
       ),
       "method_design",
@@ -253,7 +266,7 @@ check_rehearsed_methods <- function(methods, worlds, asked, options, call) {
     abort_vandro(
       c(
         "There is no exact formula for this.",
-        "x" = "Exact are {.val welch}, {.val student} and {.val paired} in normal worlds without rounding.",
+        "x" = "Exact are {.val {methods_where(formula = TRUE)}} in normal worlds without rounding.",
         "i" = "Leave out {.arg simulate}: the rest is simulated."
       ),
       "contradiction",
@@ -274,9 +287,10 @@ rehearsed_rows <- function(size, world, name, methods, question, options) {
   doubted <- if (length(simulated) && doubtful) simulated_sums(size, world, simulated, question, options, doubt = TRUE)
   lapply(methods, function(method) {
     if (!method %in% simulated) return(formula_row(size, world, name, method, question))
-    step <- if (method == "relative" || is.null(world$rounded_to)) 1 else world$rounded_to
-    found <- core_rates_of(sums[method, ], step)
-    assured <- if (doubtful) core_rates_of(doubted[method, ])$power else NA_real_
+    step <- if (!method_fact(method, "bounds") || is.null(world$rounded_to)) 1 else world$rounded_to
+    rehearsed <- method_fact(method, "rehearsal")
+    found <- core_rates_of(sums[rehearsed, ], step)
+    assured <- if (doubtful) core_rates_of(doubted[rehearsed, ])$power else NA_real_
     rehearsal_row(size, world, name, method, question, found, assured, "simulation")
   })
 }
@@ -296,9 +310,10 @@ formula_row <- function(size, world, name, method, question) {
 simulated_sums <- function(size, world, methods, question, options, doubt) {
   if (!doubt) world$difference_sd <- 0
   plan <- core_rehearsal_plan(question$sides, question$level, world, size[[1]], size[[2]], options)
+  rehearsed <- method_facts(methods, "rehearsal")
   # Pieces of fixed size: their sums do not depend on the threads.
   Reduce(`+`, in_shares(options$draws, max(500, ceiling(options$draws / 50)), function(from, to) {
-    core_rehearsed(world, size[[1]], size[[2]], methods, plan, from, to, options$threads)
+    core_rehearsed(world, size[[1]], size[[2]], rehearsed, plan, from, to, options$threads)
   }, "Rehearsing"))
 }
 

@@ -4,7 +4,7 @@
 cohen_words <- list(
   thresholds = c(small = 0.2, medium = 0.5, large = 0.8),
   # Made for differences in units of the spread within a group.
-  estimands = c("d_pooled", "g", "d_average", "d_by_first", "d_by_second", "d_repeated")
+  estimands = estimands_where(size_words = TRUE)
 )
 known_size_words <- list(
   cohen_1988 = c(cohen_words, source = "Cohen 1988, section 2.2.3"),
@@ -76,7 +76,7 @@ size_word_columns <- function(row, words, study) {
     size_word = NA_character_, size_range = NA_character_, size_border = NA_real_, size_source = NA_character_
   )
   known <- !anyNA(c(row$estimate, row$lower, row$upper))
-  standardized <- !is.na(row$standardizer) && known && !row$estimand %in% rank_estimands
+  standardized <- known && estimand_scale(row) == "sd"
   if (!standardized || !(is.null(words$estimands) || row$estimand %in% words$estimands)) return(none)
   thresholds <- words$thresholds
   near <- which.min(abs(abs(row$estimate) - thresholds))

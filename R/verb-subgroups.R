@@ -86,7 +86,7 @@ abort_no_subgroups <- function(call) {
 
 check_subgroup_method <- function(method, study, call) {
   method <- check_methods(method, study, call)
-  fitting <- if (is_paired(study)) "paired" else c("welch", "student")
+  fitting <- methods_where(design = study$design, subgroups = TRUE)
   if (length(method) == 1 && method %in% fitting) return(method)
   abort_vandro(
     c(
@@ -119,7 +119,7 @@ subgroup_rows <- function(rows, records, study, method, asked) {
     why <- sprintf("%d subgroup%s with a difference: two are needed.", count, if (count == 1) "" else "s")
     return(list(row("all", list(reason = why), "F", "heterogeneity")))
   }
-  pooled <- if (method == "student") pooled_subgroups(records[known], asked)
+  pooled <- if (!is_paired(study) && method == pooled_method(study)) pooled_subgroups(records[known], asked)
   found <- if (is.null(pooled)) {
     core_heterogeneity(rows$estimate[known], rows$se[known], rows$df[known])
   } else {

@@ -624,7 +624,7 @@ BEGIN_RCPP
 END_RCPP
 }
 // native_rehearse
-Rcpp::NumericMatrix native_rehearse(Rcpp::List world, double n, double m, Rcpp::IntegerVector methods, Rcpp::List plan, double from, double to, int threads);
+Rcpp::NumericMatrix native_rehearse(Rcpp::List world, double n, double m, std::vector<std::string> methods, Rcpp::List plan, double from, double to, int threads);
 RcppExport SEXP _vandro_native_rehearse(SEXP worldSEXP, SEXP nSEXP, SEXP mSEXP, SEXP methodsSEXP, SEXP planSEXP, SEXP fromSEXP, SEXP toSEXP, SEXP threadsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
@@ -632,7 +632,7 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< Rcpp::List >::type world(worldSEXP);
     Rcpp::traits::input_parameter< double >::type n(nSEXP);
     Rcpp::traits::input_parameter< double >::type m(mSEXP);
-    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type methods(methodsSEXP);
+    Rcpp::traits::input_parameter< std::vector<std::string> >::type methods(methodsSEXP);
     Rcpp::traits::input_parameter< Rcpp::List >::type plan(planSEXP);
     Rcpp::traits::input_parameter< double >::type from(fromSEXP);
     Rcpp::traits::input_parameter< double >::type to(toSEXP);

@@ -41,14 +41,14 @@ vandro::RehearsalPlan plan_of(const Rcpp::List& plan) {
 
 }  // namespace
 
-// Studies `from` .. `to` - 1; methods and shapes by their places in the kernel's lists, from 0. One
+// Studies `from` .. `to` - 1; methods by name, shapes by their places in the kernel's list, from 0. One
 // row of sums for each method.
 // [[Rcpp::export]]
 Rcpp::NumericMatrix native_rehearse(Rcpp::List world, double n, double m,
-                                    Rcpp::IntegerVector methods, Rcpp::List plan, double from,
+                                    std::vector<std::string> methods, Rcpp::List plan, double from,
                                     double to, int threads) {
   std::vector<vandro::Method> which;
-  for (const int method : methods) which.push_back(static_cast<vandro::Method>(method));
+  for (const std::string& method : methods) which.push_back(vandro::method_named(method));
   const vandro::Rehearsal rehearsal(world_of(world), static_cast<std::size_t>(n),
                                     static_cast<std::size_t>(m), which, plan_of(plan));
   std::vector<vandro::Rates> found;

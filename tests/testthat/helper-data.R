@@ -70,10 +70,14 @@ run_here <- function(...) {
 
 # Figures are made and written, but nothing is measured or drawn, which takes most of the time of a report.
 with_blank_figures <- function(code) {
-  blank <- list(
+  with_functions(list(
     fit_figure = function(figure, width) list(figure = figure, height = 2),
     draw_fitted = function(fitted) grid::grid.newpage()
-  )
+  ), code)
+}
+
+# The package with other functions in place of its own.
+with_functions <- function(functions, code) {
   namespace <- asNamespace("vandro")
   replace <- function(functions) {
     for (name in names(functions)) {
@@ -82,9 +86,9 @@ with_blank_figures <- function(code) {
       lockBinding(name, namespace)
     }
   }
-  drawn <- mget(names(blank), namespace)
-  on.exit(replace(drawn))
-  replace(blank)
+  own <- mget(names(functions), namespace)
+  on.exit(replace(own))
+  replace(functions)
   code
 }
 

@@ -5,14 +5,15 @@ layer_rules <- list(
   native  = character(),
   core    = c("native"),
   check   = c("native"), # what R cannot say of files
-  study   = c("check", "core"),
-  answer  = c("check", "study"),
-  verb    = c("check", "core", "study", "answer"),
-  print   = c("check", "study", "answer"),
-  plot    = c("check", "study", "answer", "verb", "print"),
-  report  = c("check", "study", "answer", "verb", "print", "plot"),
-  plan    = c("check", "study", "answer", "verb", "print", "plot", "report"),
-  cli     = c("check", "study", "answer", "verb", "print", "plot", "report", "plan")
+  fact    = c("core"), # the catalogue
+  study   = c("check", "fact", "core"),
+  answer  = c("check", "fact", "study"),
+  verb    = c("check", "fact", "core", "study", "answer"),
+  print   = c("check", "fact", "study", "answer"),
+  plot    = c("check", "fact", "study", "answer", "verb", "print"),
+  report  = c("check", "fact", "study", "answer", "verb", "print", "plot"),
+  plan    = c("check", "fact", "study", "answer", "verb", "print", "plot", "report"),
+  cli     = c("check", "fact", "study", "answer", "verb", "print", "plot", "report", "plan")
 )
 core_packages <- "stats"
 core_forbidden <- c(
@@ -75,4 +76,29 @@ package_source <- function() {
   found <- candidates[file.exists(file.path(candidates, "core-moments.R"))]
   if (length(found) == 0) stop("The package's R sources were not found: the layering is unchecked.")
   found[[1]]
+}
+
+# Calls outside the catalogue and the core that list codes of methods or effect sizes: c("welch", "student"), c(welch = 1,
+# student = 2), switch(method, welch = , student = ). What is listed there would be forgotten when a method is added.
+literal_sets <- function(dir, codes) {
+  files <- list.files(dir, "[.]R$", full.names = TRUE)
+  files <- files[!vapply(files, layer_of, "") %in% c("fact", "core", "native")]
+  listed <- function(e) {
+    args <- as.list(e)[-1]
+    texts <- unlist(Filter(is.character, args))
+    if (identical(e[[1]], quote(switch))) texts <- NULL
+    sum(unique(c(texts, names(args))) %in% codes)
+  }
+  walk <- function(e) {
+    if (!is.call(e)) return(if (is.pairlist(e)) unlist(lapply(e, walk)))
+    if (identical(e[[1]], quote(`function`))) return(c(walk(e[[2]]), walk(e[[3]])))
+    own <- if (is.symbol(e[[1]]) && as.character(e[[1]]) %in% c("c", "switch") && listed(e) > 1) {
+      substr(paste(deparse(e), collapse = " "), 1, 90)
+    }
+    c(own, unlist(lapply(as.list(e), function(part) if (!identical(part, quote(expr = ))) walk(part))))
+  }
+  unlist(lapply(files, function(file) {
+    found <- unlist(lapply(as.list(parse(file)), walk))
+    if (length(found)) paste0(basename(file), ": ", found)
+  }))
 }

@@ -73,6 +73,10 @@ test_that("every effect size is the formula, from values", {
   expect_relative(point("d_by_second"), -2 / sqrt(v[[2]]), 1e-14)
   expect_relative(core_standardizer("d_average", p), sqrt(mean(v)), 1e-14)
   expect_null(core_standardizer("mean_ratio", p))
+  expect_relative(core_pooled_of(p), core_standardizer("g", p), 0)
+  # A new effect size is one formula.
+  core_effects$d_larger <- core_effect_formula(function(parts) pmax(parts$sd_first, parts$sd_second), NULL, "group")
+  expect_identical(core_effects$d_larger$intervals(TRUE), "noncentral_t")
   expect_identical(core_effect_df("g", p), 7)
   expect_relative(core_average_df(p), sum(v)^2 / (v[[1]]^2 / 4 + v[[2]]^2 / 3), 1e-14)
   expect_relative(core_effect_df("d_average", p), core_average_df(p), 0)

@@ -50,6 +50,15 @@ test_that("U counts pairs, and both orders add up to all of them", {
   }
 })
 
+test_that("without ties sizes tell the whole distribution", {
+  u <- all_u(c(1.5, 4, 9), c(2, 3, 7, 8))
+  counts <- list(n_first = 3, n_second = 4)
+  expect_relative(core_untied_curve(counts, FALSE, 0:12), vapply(0:12, function(at) mean(u <= at), 0), 1e-15)
+  w <- as.matrix(expand.grid(rep(list(0:1), 4))) %*% 1:4
+  counts <- list(n = 6, zeros = 2)
+  expect_relative(core_untied_curve(counts, TRUE, 0:10), vapply(0:10, function(at) mean(w <= at), 0), 1e-15)
+})
+
 test_that("exact p with ties is a count of assignments over their number", {
   for (pair in tied_pairs) {
     u <- all_u(pair[[1]], pair[[2]])

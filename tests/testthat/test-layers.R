@@ -2,6 +2,24 @@ test_that("every R file keeps to its layer", {
   expect_identical(layer_violations(package_source()), NULL)
 })
 
+test_that("what is known of methods and effect sizes stands in the catalogue alone", {
+  codes <- c(names(method_entries), names(estimand_entries))
+  expect_null(literal_sets(package_source(), codes))
+  dir <- withr::local_tempdir()
+  writeLines(c(
+    "a <- function(m) switch(m, welch = 1, student = 2)", "b <- c(welch = 1, student = 2)",
+    "d <- c('g', 'd_pooled')", "e <- function(m) switch(m, welch = 1, 2)"
+  ), file.path(dir, "print-a.R"))
+  expect_length(literal_sets(dir, codes), 3)
+  expect_error(method_entry(code = "toy", design = "paired"), "entry toy lacks family, estimands")
+  expect_error(catalogue(interval_entry("a", "A", 1), interval_entry("a", "A", 1)), "called a")
+  expect_error(method_fact("toy", "label"), "no entry toy")
+})
+
+test_that("no name is defined twice", {
+  expect_identical(anyDuplicated(names(read_definitions(package_source()))), 0L)
+})
+
 test_that("core files use no imported function without its package's name", {
   symbols <- read_symbols(package_source())
   imported <- ls(parent.env(asNamespace("vandro")), all.names = TRUE)

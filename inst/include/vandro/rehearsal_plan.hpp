@@ -2,13 +2,25 @@
 #ifndef VANDRO_REHEARSAL_PLAN_HPP
 #define VANDRO_REHEARSAL_PLAN_HPP
 
+#include <algorithm>
 #include <cstddef>
 #include <cstdint>
+#include <iterator>
 #include <limits>
+#include <stdexcept>
+#include <string>
 
 namespace vandro {
 
 enum class Method { welch, student, paired, ranks, signed_ranks, relative, permutation };
+
+inline Method method_named(const std::string& name) {
+  const char* const names[] = {"welch",        "student",  "paired",     "ranks",
+                               "signed_ranks", "relative", "permutation"};
+  const auto at = std::find(std::begin(names), std::end(names), name);
+  if (at == std::end(names)) throw std::invalid_argument("no rehearsal of method " + name);
+  return static_cast<Method>(at - std::begin(names));
+}
 
 // Which one-sided tests decide: that the difference is above `up_at`, below `down_at`, each at
 // `tail`; one of them suffices, or both are needed.
