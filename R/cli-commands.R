@@ -1,28 +1,9 @@
 # One function per command: parsed options -> public verbs -> text or files.
 
-cli_question <- function(options) {
-  keep_given(list(
-    expect = cli_choice(options, "expect", directions), beyond = cli_numbers(options, "beyond"),
-    level = cli_numbers(options, "level"), alpha = cli_numbers(options, "alpha"),
-    adjust = cli_choice(options, "adjust", adjust_ways), reason = options$reason,
-    method = cli_list(options, "method"), zeros = cli_choice(options, "zeros", c("drop", "pratt")),
-    exact = cli_yes(options, "exact"), draws = cli_numbers(options, "draws"),
-    seed = cli_numbers(options, "seed"), threads = cli_numbers(options, "threads"),
-    statistic = cli_choice(options, "statistic", permutation_statistics),
-    run_length = if (identical(options[["run-length"]], "estimate")) "estimate" else cli_numbers(options, "run-length"),
-    max_memory = cli_numbers(options, "max-memory"), simultaneous = if (isTRUE(options$simultaneous)) TRUE
-  ))
-}
-
 # A verb asked as the options say, and as the house has it where they say nothing.
 cli_ask <- function(verb, study, args, options) {
   args <- conventional(keep_given(args), verb, study, options$house)
   rlang::inject((!!get(verb, mode = "function"))(study, !!!args))
-}
-
-cli_yes <- function(options, name) {
-  word <- cli_choice(options, name, c("yes", "no"))
-  if (is.null(word)) NULL else word == "yes"
 }
 
 cli_describe <- function(study, options) {
@@ -40,15 +21,6 @@ cli_equivalence <- function(study, options) {
   if (is.null(options$within)) abort_usage("Option {.code --within} is needed: the bounds, as 3 or -2,3.")
   shared <- options[setdiff(names(options), c("level", "expect", "beyond"))]
   cli_ask("test_equivalence", study, c(cli_within(options), cli_question(shared)), options)
-}
-
-# Bounds as one number or two, with their unit.
-cli_within <- function(options) {
-  count <- if (is.null(options$within)) 1 else length(cli_list(options, "within"))
-  keep_given(list(
-    within = cli_numbers(options, "within", min(2, count)),
-    bounds_in = cli_choice(options, "bounds-in", c("outcome", "sd")), sd_of = options[["sd-of"]]
-  ))
 }
 
 cli_bounds <- function(study, options) {
@@ -84,11 +56,6 @@ cli_priors <- function(study, options) {
   ))))
 }
 
-# An option of the prior asks for the weight of evidence where a command can tell it too.
-asks_evidence <- function(options) {
-  any(c("prior-width", "prior-location", "prior-df") %in% names(keep_given(options)))
-}
-
 cli_effect <- function(study, options) {
   shared <- options[c("level", "method", "exact", "zeros", "draws", "seed", "threads")]
   cli_ask("gauge_effect", study, c(cli_question(shared), list(
@@ -106,86 +73,12 @@ cli_assumptions <- function(study, options) {
   ), options)
 }
 
-# A file or published numbers, never both.
-cli_study <- function(parsed) {
-  published <- intersect(
-    c("n", "mean", "sd", "se", "lower", "upper", "published-level", "r", "mean-change", "sd-change", "se-change"),
-    names(parsed$options)
-  )
-  if (length(published)) cli_study_published(parsed, published) else cli_study_file(parsed)
-}
-
-cli_study_file <- function(parsed) {
-  options <- parsed$options
-  if (length(parsed$files) != 1) {
-    count <- length(parsed$files)
-    abort_usage(c(
-      "One FILE is needed, or {.code --n}, {.code --mean} and {.code --sd}.",
-      "x" = "{cli::qty(count)}{count} file{?s} {?was/were} given.",
-      "i" = "{.code -} reads standard input."
-    ))
-  }
-  columns <- intersect(c("outcome", "by", "first", "second", "id", "change"), names(options))
-  paired <- isTRUE(options$paired) || "change" %in% columns
-  if (length(setdiff(columns, "id")) == 0) {
-    abort_usage(c(
-      "Which columns are compared?",
-      "i" = "{.code --outcome} and {.code --by}, or {.code --first} and {.code --second}, or
-        {.code --change}."
-    ))
-  }
-  if ("outcome" %in% columns && !"by" %in% columns) {
-    abort_usage("Option {.code --by} is needed: it names the column that tells the groups apart.")
-  }
-  common <- keep_given(list(
-    groups = cli_groups(options), unit = options$unit, label = options$label,
-    order = options$order, blocks = options$blocks, each = options$each, missing = cli_missing(options),
-    scale_by = cli_numbers(options, "scale-by"), claim = cli_choice(options, "claim", c("different", "same")),
-    assigned = cli_yes(options, "assigned"), rows_in_order = if (isTRUE(options[["rows-in-order"]])) TRUE
-  ))
-  columns <- c(columns, intersect("counts", names(options)))
-  words <- lapply(stats::setNames(nm = columns), function(name) cli_list(options, name))
-  data <- cli_read(parsed$files, options)
-  rlang::inject((if (paired) versus_paired else versus)(data, !!!words, !!!common))
-}
-
 # Where numbers have a decimal comma, -99,5 is one of them, and semicolons part a list.
 cli_missing <- function(options) {
   text <- options$missing
   if (is.null(text)) return(NULL)
   semicolon <- grepl(";", text, fixed = TRUE) || grepl("^[-+]?[0-9]+,[0-9]+$", text)
   cli_split(text, "missing", if (identical(options$decimal, ",") && semicolon) ";" else ",")
-}
-
-cli_study_published <- function(parsed, published) {
-  options <- parsed$options
-  refuse_file_options(parsed)
-  if (!"n" %in% published) abort_usage("Missing: {.code --n}, the published sizes.")
-  paired <- isTRUE(options$paired) || any(c("r", "mean-change", "sd-change", "se-change") %in% published)
-  groups <- cli_groups(options)
-  common <- keep_given(list(
-    groups = unname(groups), outcome = options$outcome, unit = options$unit, label = options$label,
-    claim = cli_choice(options, "claim", c("different", "same")), assigned = cli_yes(options, "assigned")
-  ))
-  numbers <- keep_given(list(
-    mean = cli_numbers(options, "mean", 2), sd = cli_numbers(options, "sd", 2, lacking = TRUE)
-  ))
-  if (paired) {
-    numbers <- c(numbers, keep_given(list(
-      r = cli_numbers(options, "r"), mean_change = cli_numbers(options, "mean-change"),
-      sd_change = cli_numbers(options, "sd-change"), se_change = cli_numbers(options, "se-change")
-    )))
-    return(do.call(versus_paired_summary, c(list(cli_numbers(options, "n")), numbers, common)))
-  }
-  if (is.null(numbers$mean)) abort_usage("Missing: {.code --mean}, the published means.")
-  numbers <- c(numbers, keep_given(list(
-    se = cli_numbers(options, "se", 2, lacking = TRUE), lower = cli_numbers(options, "lower", 2),
-    upper = cli_numbers(options, "upper", 2), level = cli_numbers(options, "published-level")
-  )))
-  if (length(intersect(names(numbers), c("sd", "se", "lower", "upper"))) == 0) {
-    abort_usage("Missing: {.code --sd} or {.code --se}, or {.code --lower} and {.code --upper}.")
-  }
-  do.call(versus_summary, c(list(cli_numbers(options, "n", 2)), numbers, common))
 }
 
 refuse_file_options <- function(parsed) {
@@ -279,4 +172,28 @@ cli_figure <- function(study, view, options, look) {
 # What the options ask about where no view is named; "usual": the figure that goes with the method.
 asked_view <- function(options) {
   if (asks_evidence(options)) "evidence" else if (!is.null(options$within)) "equivalence" else "usual"
+}
+
+# What is in a file, one row per column.
+cli_look <- function(parsed) {
+  if (length(parsed$files) == 0) abort_usage("{.code vandro read} needs a FILE; {.code -} reads standard input.")
+  kind <- cli_format(parsed$options)
+  found <- cli_each(parsed, function(p) column_table(cli_read(p$files, p$options)))
+  if (!is.null(parsed$options$output)) cli_finish(found)
+  if (is.null(names(found))) names(found) <- parsed$files
+  if (length(found)) {
+    cli_emit(switch(kind,
+      text = told_files(lapply(found, function(table) format_columns(table))),
+      csv = table_csv(by_file(found)),
+      json = table_json(by_file(found), "columns")
+    ), parsed$options)
+  }
+  cli_finish(found)
+}
+
+cli_answer <- function(parsed, verb) cli_tell(parsed, function(p) verb(cli_study(p), p$options))
+
+cli_rehearsal <- function(parsed) {
+  refuse_file(parsed)
+  cli_tell(parsed, function(p) cli_rehearse(p$options))
 }

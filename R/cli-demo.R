@@ -17,7 +17,7 @@ cli_demo <- function(parsed) {
     abort_vandro("The folder {.file {folder}} could not be created.", "output", call = NULL)
   }
   data <- vapply(c("seedlings.csv", "root_damage.csv", "leaching.csv", "moisture.csv"), demo_data, "", folder)
-  written <- unlist(lapply(demo_commands(data, folder), demo_step))
+  written <- unlist(lapply(demo_commands(data, folder), demo_step, parsed$dispatch))
   put_out(c("", "Files written:", paste0("  ", c(data, written))))
   invisible(written)
 }
@@ -71,11 +71,11 @@ demo_commands <- function(data, folder) {
 }
 
 # Shows the command as it would be typed, runs it, and returns the file it wrote, if any.
-demo_step <- function(args) {
+demo_step <- function(args, dispatch) {
   plain <- grepl("^[-A-Za-z0-9_.,=/]+$", args)
   typed <- ifelse(plain, args, encodeString(args, quote = "\""))
   put_out(c("", paste("$ vandro", paste(typed, collapse = " "))))
-  cli_dispatch(args)
+  dispatch(args)
   at <- match("--output", args)
   if (!is.na(at)) args[[at + 1]]
 }

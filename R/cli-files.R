@@ -21,15 +21,6 @@ cli_each <- function(parsed, work) {
   structure(done[!names(done) %in% at_fault], at_fault = at_fault)
 }
 
-# "{name}.html" becomes "north.html" for data/north.csv.
-name_output <- function(options, file) {
-  if (!is.null(options$output)) {
-    stem <- sub("[.][^.]*$", "", basename(file))
-    options$output <- gsub("{name}", if (file == "-") "stdin" else stem, options$output, fixed = TRUE)
-  }
-  options
-}
-
 # Commands that write one file each cannot write all into one.
 check_named_outputs <- function(parsed) {
   files <- parsed$files
@@ -65,13 +56,6 @@ cli_format <- function(options, known = c("text", "json", "csv")) {
     ))
   }
   asked %||% ending %||% "text"
-}
-
-cli_answer <- function(parsed, verb) cli_tell(parsed, function(p) verb(cli_study(p), p$options))
-
-cli_rehearsal <- function(parsed) {
-  refuse_file(parsed)
-  cli_tell(parsed, function(p) cli_rehearse(p$options))
 }
 
 cli_tell <- function(parsed, ask) {
@@ -141,23 +125,6 @@ cli_read <- function(file, options, as_written = FALSE, quiet = TRUE) {
     decimal = decimal, thousands = options$thousands, encoding = encoding, sheet = sheet, as_written = as_written,
     quiet = quiet
   )
-}
-
-# What is in a file, one row per column.
-cli_look <- function(parsed) {
-  if (length(parsed$files) == 0) abort_usage("{.code vandro read} needs a FILE; {.code -} reads standard input.")
-  kind <- cli_format(parsed$options)
-  found <- cli_each(parsed, function(p) column_table(cli_read(p$files, p$options)))
-  if (!is.null(parsed$options$output)) cli_finish(found)
-  if (is.null(names(found))) names(found) <- parsed$files
-  if (length(found)) {
-    cli_emit(switch(kind,
-      text = told_files(lapply(found, function(table) format_columns(table))),
-      csv = table_csv(by_file(found)),
-      json = table_json(by_file(found), "columns")
-    ), parsed$options)
-  }
-  cli_finish(found)
 }
 
 # One row per column: type, missing values, different ones, range of numbers, and what keeps a column from being one.

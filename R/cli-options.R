@@ -32,7 +32,6 @@ on_world <- c("rehearse", "make-up", "narrate", "plot")
 on_rehearsal <- setdiff(on_world, "make-up")
 on_either <- c(union(on_data, on_world), "audit")
 on_style <- c("narrate", "report", "table")
-on_all <- function() names(cli_commands)
 on_house <- c(setdiff(on_data, "plan"), "run")
 on_expect <- c(on_direction, on_evidence, "rehearse", "audit")
 on_statistic <- c(on_test, "rehearse")
@@ -259,6 +258,6 @@ cli_output_options <- function() {
     cli_option("force", NULL, "replace what exists", c(
       on_either, "demo", "run", "compare", "read", "completion", "manual"
     )),
-    cli_option("quiet", NULL, "no messages, only results and errors", on_all())
+    cli_option("quiet", NULL, "no messages, only results and errors", NULL)
   )
 }

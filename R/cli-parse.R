@@ -1,6 +1,7 @@
 # Words of a command line, read against the table of options.
 
-cli_spec_of <- function(command) Filter(function(o) command %in% o$commands, cli_spec())
+# The options of a command; those without commands belong to all of them.
+cli_spec_of <- function(command) Filter(function(o) is.null(o$commands) || command %in% o$commands, cli_spec())
 
 abort_usage <- function(message, ..., .envir = parent.frame()) {
   abort_vandro(message, "usage", ..., call = NULL, .envir = .envir)

@@ -52,19 +52,6 @@ cli_rehearse <- function(options) {
   ))
 }
 
-# Supposed worlds have no file.
-refuse_file <- function(parsed) {
-  if (length(parsed$files) == 0) return(invisible())
-  abort_usage(c(
-    "A supposed world is given by {.code --difference} and {.code --sd}, without a FILE.",
-    "x" = "A file was given too: {.file {parsed$files[[1]]}}.",
-    "i" = "What a study found cannot stand for what is true."
-  ))
-}
-
-# Whether a command that can tell of data is asked about a supposed world.
-asks_rehearsal <- function(options) any(c("difference", "standardized") %in% names(keep_given(options)))
-
 # The made-up data as a table that the other commands read; what they are made from on standard error.
 cli_make_up <- function(parsed) {
   refuse_file(parsed)

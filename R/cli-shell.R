@@ -1,13 +1,14 @@
 # What helps in a shell, made from the same tables as the help: completion and the man page.
 
-cli_completion <- function(parsed) {
+# `table`: the commands, see cli-table.R.
+cli_completion <- function(parsed, table) {
   refuse_files(parsed)
-  cli_emit(completion_lines(), parsed$options)
+  cli_emit(completion_lines(names(table)), parsed$options)
 }
 
-cli_manual <- function(parsed) {
+cli_manual <- function(parsed, table) {
   refuse_files(parsed)
-  cli_emit(manual_lines(), parsed$options)
+  cli_emit(manual_lines(table), parsed$options)
 }
 
 refuse_files <- function(parsed) {
@@ -29,9 +30,8 @@ option_values <- function() {
   )
 }
 
-completion_lines <- function() {
-  commands <- c(names(cli_commands), "help")
-  options <- vapply(names(cli_commands), function(command) {
+completion_lines <- function(commands) {
+  options <- vapply(stats::setNames(nm = commands), function(command) {
     paste0("--", vapply(cli_spec_of(command), `[[`, "", "name"), collapse = " ")
   }, "")
   values <- option_values()
@@ -40,7 +40,7 @@ completion_lines <- function() {
     "# Completion of the command vandro for bash, made by `vandro completion`.",
     "_vandro() {", "  local word=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD-1]} options=",
     "  COMPREPLY=()", "  if [ \"$COMP_CWORD\" = 1 ] || { [ \"$COMP_CWORD\" = 2 ] && [ \"$before\" = help ]; }; then",
-    sprintf("    mapfile -t COMPREPLY < <(compgen -W \"%s\" -- \"$word\")", paste(commands, collapse = " ")),
+    sprintf("    mapfile -t COMPREPLY < <(compgen -W \"%s\" -- \"$word\")", paste(c(commands, "help"), collapse = " ")),
     "    return", "  fi", "  case $before in",
     sprintf(
       "    --%s) mapfile -t COMPREPLY < <(compgen -W \"%s\" -- \"$word\"); return ;;", names(values),
@@ -55,14 +55,14 @@ completion_lines <- function() {
 }
 
 # Text of the man page in the language of man(7).
-manual_lines <- function() {
+manual_lines <- function(table) {
   escape <- function(text) {
     text <- gsub("\\", "\\e", text, fixed = TRUE)
     gsub("-", "\\-", sub("^([.'])", "\\\\&\\1", text), fixed = TRUE)
   }
   typed <- function(o) paste(c(paste0("--", o$name), o$takes), collapse = " ")
   command_lines <- function(command) {
-    about <- cli_commands[[command]]
+    about <- table[[command]]
     c(
       sprintf(".SS \"%s\"", escape(trimws(paste("vandro", command, about$takes)))),
       escape(paste0(capital(about$about), ".")), ".PP",
@@ -75,7 +75,7 @@ manual_lines <- function() {
     sprintf(".TH VANDRO 1 \"\" \"vandro %s\"", getNamespaceVersion("vandro")), ".SH NAME",
     "vandro \\- compare two groups, or paired measurements, from file to paper", ".SH SYNOPSIS",
     ".B vandro", "COMMAND [FILE] [options]", ".SH DESCRIPTION", escape(manual_about), ".SH COMMANDS",
-    unlist(lapply(names(cli_commands), command_lines)), ".SH OPTIONS", option_lines, ".SH EXIT STATUS", ".TP", ".B 0",
+    unlist(lapply(names(table), command_lines)), ".SH OPTIONS", option_lines, ".SH EXIT STATUS", ".TP", ".B 0",
     "done", ".TP", ".B 1",
     "the data or the question is at fault; the message says which and what to do", ".TP", ".B 2", "wrong usage", ".TP",
     ".B 130", "interrupted; nothing half written is left"

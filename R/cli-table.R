@@ -105,11 +105,11 @@ cli_commands <- list(
     "vandro compare results changed"
   ),
   completion = cli_command(
-    function(p) cli_completion(p), "", "completion for bash: add `source <(vandro completion)` to ~/.bashrc",
+    function(p) cli_completion(p, cli_commands), "", "completion for bash: add `source <(vandro completion)` to ~/.bashrc",
     "vandro completion"
   ),
   manual = cli_command(
-    function(p) cli_manual(p), "", "the man page: `vandro manual --output vandro.1`, `man ./vandro.1`",
+    function(p) cli_manual(p, cli_commands), "", "the man page: `vandro manual --output vandro.1`, `man ./vandro.1`",
     "vandro manual --output vandro.1"
   ),
   demo = cli_command(

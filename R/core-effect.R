@@ -33,16 +33,6 @@ core_hedges_factor <- function(df) {
   sqrt(pi) / (sqrt(df / 2) * beta((df - 1) / 2, 1 / 2))
 }
 
-# sqrt((w_first a^2 + w_second b^2) / (w_first + w_second)), on a scale on which squares stay in range.
-# A group of weight 0 has no say, also where its SD does not exist.
-core_root_mean_square <- function(a, b, w_first = 1, w_second = 1) {
-  a[rep_len(w_first == 0, length(a))] <- 0
-  b[rep_len(w_second == 0, length(b))] <- 0
-  size <- pmax(a, b)
-  safe <- size + (size == 0)
-  size * sqrt((w_first * (a / safe)^2 + w_second * (b / safe)^2) / (w_first + w_second))
-}
-
 # How an effect size is computed.
 #   divisor    function(parts): what the difference is divided by; NULL where it is not divided
 #   df         function(parts): degrees of freedom of the divisor, of groups; of pairs it is n - 1

@@ -145,3 +145,13 @@ core_sd_from_se <- function(se, n) se * sqrt(n)
 core_sd_from_interval <- function(lower, upper, n, level) {
   core_sd_from_se((upper - lower) / 2 / stats::qt((1 - level) / 2, n - 1, lower.tail = FALSE), n)
 }
+
+# sqrt((w_first a^2 + w_second b^2) / (w_first + w_second)), on a scale on which squares stay in range.
+# A group of weight 0 has no say, also where its SD does not exist.
+core_root_mean_square <- function(a, b, w_first = 1, w_second = 1) {
+  a[rep_len(w_first == 0, length(a))] <- 0
+  b[rep_len(w_second == 0, length(b))] <- 0
+  size <- pmax(a, b)
+  safe <- size + (size == 0)
+  size * sqrt((w_first * (a / safe)^2 + w_second * (b / safe)^2) / (w_first + w_second))
+}

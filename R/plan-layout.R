@@ -317,3 +317,41 @@ check_reasoned <- function(read, path, source) {
     "i" = "Say why: {.code reason: ...}. Without one nobody can tell that it was not chosen after looking."
   ))
 }
+
+# An error of a verb, told with the place in the plan that it belongs to.
+at_plan <- function(plan, path, message, code, ...) {
+  place <- list2env(list(...), parent = environment())
+  rlang::try_fetch(code, vandro_error = function(parent) {
+    abort_plan(plan_source(plan), path, paste0(message, "."), parent = parent, .envir = place)
+  })
+}
+
+plan_source <- function(plan) list(file = plan$file, lines = plan$lines, call = NULL)
+
+# Files are named as seen from the plan.
+beside_plan <- function(file, plan) if (is_absolute(file)) file else file.path(dirname(plan), file)
+
+plan_outputs <- function(plan) {
+  asked <- plan$fields$outputs
+  endings <- function(key, known, default) {
+    found <- asked[[key]] %||% default
+    if (identical(found, "none")) return(character())
+    wrong <- setdiff(found, known)
+    if (length(wrong)) {
+      hint <- suggestion(wrong[[1]], c(known, "none"))
+      abort_plan(plan_source(plan), c("outputs", key), c("{.val {key}} cannot be {.val {wrong[[1]]}}.", "i" = "{hint}"))
+    }
+    unique(found)
+  }
+  size <- function(key, default, low, high) {
+    at_plan(plan, c("outputs", key), "the size of figures cannot be used", {
+      check_whole(asked[[key]] %||% default, low, high, arg = key, call = NULL)
+    })
+  }
+  list(
+    report = endings("report", setdiff(report_endings, "htm"), "html"),
+    tables = endings("tables", table_endings, c("csv", "html")),
+    figures = endings("figures", figure_endings, "png"),
+    columns = size("columns", 2, 1, 2), dpi = size("dpi", 300, 30, 2400)
+  )
+}

@@ -1,30 +1,5 @@
 # The folder of a run: everything in it comes from one run, and it replaces an earlier one whole.
 
-plan_outputs <- function(plan) {
-  asked <- plan$fields$outputs
-  endings <- function(key, known, default) {
-    found <- asked[[key]] %||% default
-    if (identical(found, "none")) return(character())
-    wrong <- setdiff(found, known)
-    if (length(wrong)) {
-      hint <- suggestion(wrong[[1]], c(known, "none"))
-      abort_plan(plan_source(plan), c("outputs", key), c("{.val {key}} cannot be {.val {wrong[[1]]}}.", "i" = "{hint}"))
-    }
-    unique(found)
-  }
-  size <- function(key, default, low, high) {
-    at_plan(plan, c("outputs", key), "the size of figures cannot be used", {
-      check_whole(asked[[key]] %||% default, low, high, arg = key, call = NULL)
-    })
-  }
-  list(
-    report = endings("report", setdiff(report_endings, "htm"), "html"),
-    tables = endings("tables", table_endings, c("csv", "html")),
-    figures = endings("figures", figure_endings, "png"),
-    columns = size("columns", 2, 1, 2), dpi = size("dpi", 300, 30, 2400)
-  )
-}
-
 check_run_folder <- function(folder, overwrite, call = rlang::caller_env()) {
   folder <- check_text(folder, arg = "output", call = call, null = FALSE)
   folder <- sub("(?<=.)/+$", "", folder, perl = TRUE)

@@ -191,8 +191,6 @@ plan_house <- function(conventions, source) {
   house_of(conventions, "conventions", source)
 }
 
-# Files are named as seen from the plan.
-beside_plan <- function(file, plan) if (is_absolute(file)) file else file.path(dirname(plan), file)
 is_absolute <- function(file) grepl("^(/|~|[A-Za-z]:[\\\\/])", file)
 
 #' Read house conventions from a file

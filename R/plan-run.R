@@ -94,8 +94,6 @@ check_plan <- function(plan, call = rlang::caller_env()) {
   )
 }
 
-plan_source <- function(plan) list(file = plan$file, lines = plan$lines, call = NULL)
-
 # list by name: file, fingerprint of its bytes, frame.
 read_plan_data <- function(plan) {
   entries <- plan$fields$data
@@ -129,14 +127,6 @@ data_table <- function(plan, data) {
     name = as.character(names(data)), file = as.character(of("file")),
     fingerprint = as.character(of("fingerprint"))
   )
-}
-
-# An error of a verb, told with the place in the plan that it belongs to.
-at_plan <- function(plan, path, message, code, ...) {
-  place <- list2env(list(...), parent = environment())
-  rlang::try_fetch(code, vandro_error = function(parent) {
-    abort_plan(plan_source(plan), path, paste0(message, "."), parent = parent, .envir = place)
-  })
 }
 
 summary_keys <- c(

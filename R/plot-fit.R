@@ -140,3 +140,6 @@ wrap_measured <- function(text, limit, size, face) {
   }))
   gsub("\u00a0", " ", paste(lines, collapse = "\n"), fixed = TRUE)
 }
+
+# Servers have no screen to draw on; cairo needs none.
+png_type <- function() if (isTRUE(capabilities("cairo"))) "cairo" else getOption("bitmapType")

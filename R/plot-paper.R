@@ -1,7 +1,5 @@
 # The figure for a paper: values, difference and interval of every outcome, with the text that goes below it.
 
-most_panels <- 12
-
 # A page of panels. Its legend is text, as journals set it, not part of the picture.
 draw_paper <- function(object, outcomes, look, description = NULL) {
   study <- if (inherits(object, "vandro_study")) object else object$study

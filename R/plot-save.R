@@ -117,9 +117,6 @@ draw_fitted <- function(fitted) {
   grid::grid.draw(ggplot2::ggplot_gtable(fitted$built))
 }
 
-# Servers have no screen to draw on; cairo needs none.
-png_type <- function() if (isTRUE(capabilities("cairo"))) "cairo" else getOption("bitmapType")
-
 # Without the numbers of this session's surfaces and digits below a hundredth of a point, with the text alternative.
 finish_svg <- function(file, alt) {
   text <- readChar(file, file.size(file), useBytes = TRUE)

@@ -104,3 +104,9 @@ figure_labels <- function(look, caption, alt, ...) {
 left_out_caption <- function(study, outcome) {
   if (!is.null(study$left_out)) sprintf("Left out: %s.", left_out_words(study, outcome))
 }
+
+most_panels <- 12
+
+abort_view <- function(view, needs, class, call) {
+  abort_vandro(c(paste("View {.val {view}} needs", needs)), class, view = view, call = call)
+}

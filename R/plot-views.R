@@ -246,7 +246,3 @@ check_view <- function(view, study, outcome, call, known = figure_views) {
   }
   view
 }
-
-abort_view <- function(view, needs, class, call) {
-  abort_vandro(c(paste("View {.val {view}} needs", needs)), class, view = view, call = call)
-}

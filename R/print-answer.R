@@ -123,8 +123,6 @@ rank_lines <- function(x, row, outcome, decimals, width) {
   )
 }
 
-entries <- function(label, texts, width) unlist(lapply(texts, text_entry, label = label, width = width))
-
 raw_number <- function(outcome, decimals) {
   function(x) with_unit(format_number(x, decimals), outcome$unit)
 }
@@ -249,9 +247,6 @@ beside_interval <- function(row, decimals) {
   if (anyNA(c(row$lower, row$upper))) return(paste("no", what))
   paste(what, format_range(row$lower, row$upper, row_decimals(row, decimals)))
 }
-
-# A number as the analyst typed it, or a count of wholes and halves: every digit.
-format_short <- function(x) point_to_mark(format_plain(x, digits = 15, trim = TRUE))
 
 bound_words <- function(row, raw) {
   sure <- format_percent(1 - row$alpha)

@@ -97,19 +97,9 @@ effects_left_out <- function(x, outcome) {
   at <- record_place(x$study, outcome)
   reasons <- x$detail$left_out[[at]]
   if (length(reasons) == 0) return(NULL)
-  words <- c(
-    one_value = "a group has only one value", flat_group = "that group does not vary",
-    not_positive = "needs values that are not negative and means above 0",
-    too_few_for_g = "does not exist with one degree of freedom",
-    no_correlation = "needs the correlation of the measurements", no_halves = "needs both measurements",
-    no_spread = "nothing varies", out_of_range = "beyond the range of numbers",
-    needs_measurements = "needs the measurements", all_zero = "every change is zero",
-    no_bootstrap = "too few different values for a bootstrap interval"
-  )
-  stats::setNames(words[reasons], effect_names(names(reasons), x$study))
+  words <- vapply(reasons, reason_fact, "", "short")
+  stats::setNames(unname(words), effect_names(names(reasons), x$study))
 }
-
-format_each <- function(x, decimals) mapply(format_number, x, decimals)
 
 interval_method_words <- function(x, rows) {
   methods <- unique(rows$method)

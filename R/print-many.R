@@ -1,11 +1,5 @@
 # Answers about many outcomes: a line for each instead of a page.
 
-# More outcomes than this are printed as a table, or only the first ones in full.
-most_blocks <- 6
-most_lines <- 20
-
-is_many <- function(x) length(x$study$outcomes) > most_blocks
-
 # A block of lines for each outcome, of many for the first ones; an outcome without an answer says why.
 record_blocks <- function(x, block, beside = function(outcome) NULL) {
   outcomes <- x$study$outcomes
@@ -61,15 +55,6 @@ many_lines <- function(x, title, cells_of, width) {
 }
 
 row_names <- function(rows) if (is.null(rows$subgroup)) rows$outcome else paste0(rows$outcome, ": ", rows$subgroup)
-
-# "4 outcomes in 3 subgroups (bench)"
-many_words <- function(study) {
-  outcomes <- length(unique(vapply(study$outcomes, `[[`, "", "name")))
-  words <- sprintf("%s outcome%s", format_count(outcomes), if (outcomes == 1) "" else "s")
-  if (is.null(study$each)) return(words)
-  if (outcomes == 1) words <- outcome_title_plain(study$outcomes[[1]])
-  sprintf("%s in %d subgroups (%s)", words, length(study$each$labels), study$each$name)
-}
 
 many_names <- function(rows, records, study) {
   cells <- list(outcome = vapply(records, outcome_title_plain, ""))

@@ -115,3 +115,10 @@ check_digits <- function(digits, call = rlang::caller_env()) {
   if (is.null(digits)) return(NULL)
   as.integer(check_number(digits, 0, 15, arg = "digits", call = call))
 }
+
+# A number as the analyst typed it, or a count of wholes and halves: every digit.
+format_short <- function(x) point_to_mark(format_plain(x, digits = 15, trim = TRUE))
+
+format_each <- function(x, decimals) mapply(format_number, x, decimals)
+
+tail_text <- function(p) bare_p(p, 4)

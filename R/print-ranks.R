@@ -88,16 +88,6 @@ rank_interval_words <- function(row, outcome, widest, decimals) {
   sprintf("%s (%s, two-sided%s)", with_unit(format_range(row$lower, row$upper, decimals), unit), level, true %||% "")
 }
 
-# Why there is no interval at the level asked for, and the widest that can be had.
-no_interval_text <- function(row, widest, why, decimals, unit) {
-  text <- sprintf("no finite one at %s with %s", format_percent(row$level), why)
-  if (anyNA(c(widest$lower, widest$upper))) return(text)
-  sprintf(
-    "%s; the widest that can be had is %s, from %s", text, format_percent(floor(1e4 * widest$level) / 1e4),
-    with_unit(format_range(widest$lower, widest$upper, decimals), unit)
-  )
-}
-
 # Both orders of the statistic, and what it counts.
 rank_sum_words <- function(row, largest, study) {
   if (row$method == "signed_ranks") {
@@ -141,8 +131,6 @@ critical_words <- function(row) {
 }
 
 limit_text <- function(side, limit, tail) sprintf("%s %s (tail %s)", side, format_short(limit), tail_text(tail))
-
-tail_text <- function(p) bare_p(p, 4)
 
 rank_hypotheses <- function(row, outcome, study) {
   first <- study$groups[[1]]

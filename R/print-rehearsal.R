@@ -78,7 +78,7 @@ rehearsal_cells <- function(x, decimals) {
   }
   if (any(!is.na(table$assurance))) cells$assurance <- rate_text(table$assurance)
   cells[["half-width"]] <- ifelse(
-    is.na(table$half_width), "none", ifelse(relative, half, with_unit_each(half, x$study$outcomes[[1]]$unit))
+    is.na(table$half_width), "none", ifelse(in_unit, with_unit_each(half, x$study$outcomes[[1]]$unit), half)
   )
   cells$computed <- paste("by", table$computed_by)
   cells

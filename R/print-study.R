@@ -71,13 +71,6 @@ print.vandro_study <- function(x, ...) {
 #' @export
 summary.vandro_study <- function(object, ...) object
 
-# Blocks of lines with a blank line between them.
-join_blocks <- function(blocks) utils::head(unlist(lapply(blocks, c, "")), -1)
-
-note_lines <- function(study, width) {
-  unlist(lapply(study$notes, function(note) text_entry("Note", note, width)))
-}
-
 claim_entry_words <- function(study) {
   sprintf(
     "%s and %s %s", study$groups[[1]], study$groups[[2]],
@@ -117,11 +110,6 @@ design_words <- function(study) {
   paste(c(paste(design, from, sep = ", "), sprintf("%s %s", kinds[names(rows)], rows)), collapse = ", ")
 }
 
-pair_entry <- function(outcome, width) {
-  words <- pair_words(outcome)
-  if (length(words)) text_entry("Pairs", words, width)
-}
-
 # "r = 0.62 between the halves; 14 up, 5 down, 1 the same"
 pair_words <- function(outcome) {
   p <- outcome$pairs
@@ -145,39 +133,4 @@ first_groups <- function(left, most = 10) {
   left$reason[[last]] <- "more groups"
   left$group[[last]] <- sprintf("%s more groups", format_count(length(rest)))
   left[-rest[-1], ]
-}
-
-left_out_words <- function(study, outcome) {
-  if (is.null(study$left_out)) return("not known: the published numbers do not say")
-  left <- study$left_out[is_row_of(study$left_out, outcome) & study$left_out$n > 0, ]
-  if (nrow(left) == 0) return("nothing (no missing values, no other groups)")
-  left <- first_groups(left)
-  pairs <- grepl("half|halves|change", left$reason) | (is_paired(study) & left$reason == "flagged as outlying")
-  unit <- ifelse(pairs, "pair", "row")
-  count <- paste(format_count(left$n), ifelse(left$n == 1, unit, paste0(unit, "s")))
-  code <- sub("^declared missing: ", "", left$reason)
-  of_group <- ifelse(is.na(left$group), "", paste(" of", left$group))
-  kind <- sub(":.*$", "", left$reason)
-  # A pair lost through a declared code is counted by the half it lacks; the code only says why.
-  declared <- if (is_paired(study)) {
-    half <- ifelse(is.na(left$group), "", paste(" in", left$group))
-    sprintf("%s of these for %s%s, declared missing", format_count(left$n), code, half)
-  } else {
-    sprintf("%s%s with %s, declared missing", count, of_group, code)
-  }
-  words <- vapply(seq_len(nrow(left)), function(i) {
-    switch(kind[[i]],
-      "outcome missing" = sprintf("%s%s without a value", count[[i]], of_group[[i]]),
-      "declared missing" = declared[[i]],
-      "group missing" = sprintf("%s without a group", count[[i]]),
-      "other group" = sprintf("%s%s, not compared", count[[i]], of_group[[i]]),
-      "more groups" = sprintf("%s of %s, not compared", count[[i]], left$group[[i]]),
-      "half missing" = sprintf("%s without %s", count[[i]], left$group[[i]]),
-      "both halves missing" = sprintf("%s with neither half", count[[i]]),
-      "change missing" = sprintf("%s without a change", count[[i]]),
-      "flagged as outlying" = sprintf("%s%s flagged as outlying", count[[i]], of_group[[i]]),
-      "key missing" = sprintf("%s without a key", count[[i]])
-    )
-  }, "")
-  paste(words, collapse = "; ")
 }

@@ -44,3 +44,5 @@ text_entry <- function(label, text, width, indent = 2, label_width = 12) {
 heading_line <- function(title, direction) c(title, paste0("Direction: ", direction))
 
 emit <- function(lines) cat(lines, sep = "\n")
+
+entries <- function(label, texts, width) unlist(lapply(texts, text_entry, label = label, width = width))

@@ -88,3 +88,11 @@ deepen <- function(blocks) {
 # Limits read "1.89 to 5.02", "3.46 [1.89, 5.02]": numbers too.
 is_numeric_column <- function(column) all(grepl("^[-0-9.,;e+ to%<>()\\[\\]]*$", column, perl = TRUE))
 numeric_columns <- function(cells) vapply(cells, is_numeric_column, NA)
+
+study_title <- function(study) {
+  if (!is.null(study$each) || length(study$outcomes) > most_blocks) {
+    return(sprintf("%s: %s", many_title(study), study_direction(study)))
+  }
+  labels <- vapply(study$outcomes, function(outcome) inside_sentence(outcome$label), "")
+  sprintf("%s: %s", capital(paste(labels, collapse = ", ")), study_direction(study))
+}

@@ -1,16 +1,5 @@
 # The part of a report about the weight of evidence.
 
-evidence_method_text <- function(s) {
-  usual <- s$prior_location == 0 && s$prior_df == 1
-  sprintf(
-    paste(
-      "The weight of evidence is the Bayes factor of a standardized effect with the declared prior against none",
-      "(Jeffreys 1961; Rouder et al. 2009%s)."
-    ),
-    if (usual) "" else "; a prior with a location or more degrees of freedom: Gronau et al. 2020"
-  )
-}
-
 # The two kinds of intervals, told apart.
 credible_note <- paste(
   "A credible interval holds the effect with the stated probability, given data, model and prior. A confidence",

@@ -127,3 +127,14 @@ credible_explanation <- paste(
   "About the credible interval: given the data, the model and the prior, the effect lies in it with a probability",
   "of %s."
 )
+
+evidence_method_text <- function(s) {
+  usual <- s$prior_location == 0 && s$prior_df == 1
+  sprintf(
+    paste(
+      "The weight of evidence is the Bayes factor of a standardized effect with the declared prior against none",
+      "(Jeffreys 1961; Rouder et al. 2009%s)."
+    ),
+    if (usual) "" else "; a prior with a location or more degrees of freedom: Gronau et al. 2020"
+  )
+}

@@ -1,20 +1,5 @@
 # What a decision means for a claim, and what may be called a cause.
 
-same_needs_bounds <-
-  "That the groups are the same is a claim that no test of a difference can support; it needs declared bounds."
-
-# Of several outcomes the adjusted p decides.
-decided_p <- function(row) if (is.na(row$p_adjusted)) row$p else row$p_adjusted
-
-adjusted_reading <- function(row, outcome) {
-  sprintf(
-    "Adjusted for the other outcomes p is above alpha %s; this is not evidence %s.", alpha_text(row$alpha),
-    null_claim(row, outcome)
-  )
-}
-
-alpha_text <- function(alpha) bounded_text(format_short(alpha))
-
 # Size and interval first, then the claim.
 claim_sentences <- function(x, digits) {
   bounded <- inherits(x, "vandro_equivalence")
@@ -71,39 +56,4 @@ claim_sentence <- function(claim, in_null, rejected, row) {
       format_p(row$p, alpha = row$alpha)
     }
   )
-}
-
-# Words of cause only where units were assigned at random and an effect is shown.
-cause_sentence <- function(row, outcome, study, decimals) {
-  if (is.null(study$assigned)) return(NULL)
-  paired <- is_paired(study)
-  if (!study$assigned) {
-    what <- if (paired) "The order of the two measurements was" else "The units were"
-    return(sprintf(
-      "%s not assigned %sat random: the %s may have other causes.", what, if (paired) "" else "to the groups ",
-      if (paired) "change" else "difference"
-    ))
-  }
-  if (!effect_is_shown(row)) return(NULL)
-  sprintf(
-    "As the %s assigned at random, this can be read as an effect: %s %s compared with %s.",
-    if (paired) "order of the two was" else "units were", study$groups[[1]], cause_words(row, outcome, decimals),
-    study$groups[[2]]
-  )
-}
-
-# By the interval, or by a test of no effect at all.
-effect_is_shown <- function(row) {
-  if (row$estimate == no_effect(row)) return(FALSE)
-  excludes <- isTRUE(row$lower > no_effect(row)) || isTRUE(row$upper < no_effect(row))
-  excludes || (row$beyond == 0 && decided_p(row) <= row$alpha && !wrong_side(row))
-}
-
-# "raised stem height by 3.46 cm"
-cause_words <- function(row, outcome, decimals) {
-  verb <- if (row$estimate > no_effect(row)) c("raise", "raised") else c("lower", "lowered")
-  label <- inside_sentence(outcome$label)
-  if (!in_outcome_unit(row)) return(sprintf("tended to %s %s", verb[[1]], label))
-  size <- sub(" (higher|lower)$", "", side_words(row$estimate, raw_number(outcome, decimals)))
-  sprintf("%s %s by %s", verb[[2]], label, size)
 }

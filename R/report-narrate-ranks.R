@@ -56,23 +56,6 @@ journal_rank_size <- function(row, detail, outcome, study, decimals) {
   ), superiority)
 }
 
-# No leading zero in numbers that cannot exceed 1, as for p.
-bounded_text <- function(text) {
-  if (style_rule("leading_zero")) return(text)
-  gsub("(^|[^0-9.,])0([.,])(?=[0-9])", "\\1\\2", text, perl = TRUE)
-}
-
-# Why there is no interval, before "for a 95% interval".
-interval_lacks <- function(row) {
-  if (in_outcome_unit(row)) "There are too few values" else "Single changes would be needed"
-}
-
-# "exact p = .005"
-p_words <- function(row) {
-  p <- format_p(row$p, alpha = row$alpha)
-  switch(row$p_kind, exact = paste("exact", p), simulated = paste("simulated", p), bracketed = paste("bracketed", p), p)
-}
-
 rank_estimate_text <- function(row, outcome, study, decimals) {
   value <- with_unit(format_number(row$estimate, row_decimals(row, decimals)), row_unit(row, outcome))
   name <- switch(estimand_scale(row),
@@ -94,15 +77,6 @@ rank_ci_text <- function(row, detail, decimals) {
     return(paste0(if (in_outcome_unit(row)) words else bounded_text(words), open))
   }
   no_ci_text(row, detail$widest, "these sizes", decimals)
-}
-
-no_ci_text <- function(row, widest, why, decimals) {
-  text <- sprintf("no finite %s CI with %s", format_percent(row$level), why)
-  if (anyNA(c(widest$lower, widest$upper))) return(text)
-  sprintf(
-    "%s (widest: %s, [%s%s %s])", text, format_percent(floor(1e4 * widest$level) / 1e4),
-    format_number(widest$lower, decimals), limit_separator(), format_number(widest$upper, decimals)
-  )
 }
 
 journal_rank_question <- function(row, outcome, study, decimals) {

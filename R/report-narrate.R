@@ -107,9 +107,6 @@ check_narrated <- function(x, voice, call = rlang::caller_env()) {
   )
 }
 
-# Text of an answer in one voice, an element per outcome.
-tell <- function(x, voice, digits, ...) UseMethod("tell")
-
 # The standardized effect that goes with the primary method: no pooled SD where spreads may differ.
 closing_estimand <- function(method, study) {
   intersect(c(method_fact(method, "closing", study), usual_set(method, study)), offered_here(study))[[1]]
@@ -124,7 +121,9 @@ report_effect <- function(study, difference, estimands = NULL, house = NULL) {
   options <- c(
     if (method_is(method, "ranks") && "shift" %in% codes) s["exact"],
     if (any(estimand_is(codes, "ranks")) && !is.null(s$zeros)) s["zeros"],
-    if (any(vapply(codes, effect_method, "", study, list(method = method)) == "bootstrap")) c(seed = 1),
+    if (any(vapply(
+      intersect(codes, names(estimand_entries)), effect_method, "", study, list(method = method)
+    ) == "bootstrap")) c(seed = 1),
     keep_given(house[c("size_words", "size_source")])
   )
   rlang::inject(gauge_effect(study, estimands, method = method, level = s$level, !!!options))
@@ -141,22 +140,6 @@ tell.vandro_difference <- function(x, voice, digits, ...) {
     sprintf(" Reason for asking in one direction: %s.", sub("[.]$", "", reason))
   }
   paste0(text, why, beside_sentences(x, voice), left_out_sentences(x), draws_sentence(x, voice))
-}
-
-# " Left out: 1 row of compost without a value.", where anything was.
-left_out_sentences <- function(x) {
-  told_each(x, function(outcome) {
-    left <- x$study$left_out
-    if (is.null(left) || all(left$n[is_row_of(left, outcome)] == 0)) return("")
-    sprintf(" Left out: %s.", left_out_words(x$study, outcome))
-  }, instead = "")
-}
-
-# " Drawn at random: 9999 times, seed 7."
-draws_sentence <- function(x, voice) {
-  s <- x$settings
-  if (is.null(s$seed) || voice == "plain") return("")
-  sprintf(" Drawn at random: %s times, seed %s.", format_count(s$draws), format_count(s$seed))
 }
 
 # " Beside the declared method, Welch's, Student's t(45) = 4.43, p < .001 leads to the same decision."
@@ -188,15 +171,6 @@ tell.vandro_description <- function(x, voice, digits, ...) {
   sentences_each(x, description_sentence, voice, digits)
 }
 
-# Sentences about `study`; that its data are made up is said in each of them, once.
-as_text <- function(x, study) {
-  if (!is.null(study$made_up)) {
-    sentence <- sprintf(" The data are made up (seed %s).", study$made_up)
-    x <- paste0(gsub(sentence, "", x, fixed = TRUE), sentence)
-  }
-  structure(x, class = "vandro_text")
-}
-
 #' @export
 format.vandro_text <- function(x, ..., width = cli::console_width()) {
   lines <- lapply(unclass(x), function(text) c(cli::ansi_strwrap(keep_together(text), width), ""))
@@ -207,46 +181,6 @@ format.vandro_text <- function(x, ..., width = cli::console_width()) {
 print.vandro_text <- function(x, ...) {
   emit(format(x, ...))
   invisible(x)
-}
-
-# tell_one(outcome) for each outcome; for one without an answer the reason, or `instead`, and what other methods found.
-told_each <- function(answer, tell_one, instead = NULL, beside = NULL) {
-  vapply(answer$study$outcomes, function(outcome) {
-    reason <- no_result(answer, outcome)
-    if (is.null(reason)) return(tell_one(outcome))
-    paste(c(instead %||% capital(reason), if (!is.null(beside)) beside(outcome)), collapse = " ")
-  }, "")
-}
-
-# One text per outcome, from the rows of the answer that belong to it.
-sentences_each <- function(answer, sentence, voice, digits) {
-  told_each(answer, function(outcome) {
-    decimals <- outcome_decimals(outcome, digits)
-    if (is.null(answer$table$role)) {
-      return(sentence(outcome_rows(answer, outcome), outcome, answer$study, voice, decimals))
-    }
-    row <- outcome_rows(answer, outcome, "primary")
-    detail <- answer_detail(answer, outcome, if (method_is(row, "reassignment")) "permutation" else "ranks")
-    sentence(row, outcome, answer$study, voice, decimals, detail)
-  })
-}
-
-ci_words <- function(row, decimals = style_rule("decimals")) {
-  sprintf(
-    "%s CI [%s%s %s]", format_percent(row$level), format_number(row$lower, decimals), limit_separator(),
-    format_number(row$upper, decimals)
-  )
-}
-
-group_words <- function(outcome, study, which, decimals) {
-  m <- outcome$moments[[which]]
-  if (is.na(m$mean)) return(study$groups[[which]])
-  parts <- c(
-    if (!is_paired(study)) paste("n =", format_count(m$n)),
-    paste("M =", format_number(m$mean, decimals)),
-    if (!is.na(m$sd)) paste("SD =", format_number(m$sd, decimals))
-  )
-  sprintf("%s (%s)", study$groups[[which]], paste(parts, collapse = ", "))
 }
 
 description_sentence <- function(rows, outcome, study, voice, decimals) {

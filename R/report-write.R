@@ -178,14 +178,6 @@ abort_second_answer <- function(item, call) {
   )
 }
 
-study_title <- function(study) {
-  if (!is.null(study$each) || length(study$outcomes) > most_blocks) {
-    return(sprintf("%s: %s", many_title(study), study_direction(study)))
-  }
-  labels <- vapply(study$outcomes, function(outcome) inside_sentence(outcome$label), "")
-  sprintf("%s: %s", capital(paste(labels, collapse = ", ")), study_direction(study))
-}
-
 chapters_title <- function(chapters) {
   if (length(chapters) == 1) names(chapters) else paste(names(chapters), collapse = "; ")
 }

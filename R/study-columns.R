@@ -188,3 +188,25 @@ text_for <- function(x, outcomes, arg, call) {
   given <- match(outcomes, names(x))
   lapply(stats::setNames(given, outcomes), function(at) if (!is.na(at)) x[[at]])
 }
+
+abort_same_column <- function(column, args, call) {
+  abort_vandro(
+    c("{.arg {args[[1]]}} and {.arg {args[[2]]}} must be two columns.", "x" = "Both are {.val {column}}."),
+    "same_column",
+    column = column, call = call
+  )
+}
+
+abort_all_missing <- function(moments, labels, name, call) {
+  empty <- vapply(moments, function(m) m$n == 0, NA)
+  group <- labels[empty]
+  rows <- vapply(moments, `[[`, 0, "missing")[empty]
+  abort_vandro(
+    c(
+      "Outcome {.val {name}} must have values in both groups.",
+      "x" = "{cli::qty(length(group))}All values are missing in {.val {group}} ({rows} rows)."
+    ),
+    "all_missing",
+    column = name, group = group, call = call
+  )
+}

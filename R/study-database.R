@@ -284,10 +284,6 @@ sharpen_moments <- function(engine, names, columns, moments, found, sums, wanted
   moments
 }
 
-group_condition <- function(con, key, sub) {
-  paste(c(sql_is(con, "grp", key), if (!is.null(sub)) sql_is(con, "sub", sub)), collapse = " AND ")
-}
-
 abort_engine_infinite <- function(name, call) {
   abort_vandro(
     c(
@@ -296,17 +292,6 @@ abort_engine_infinite <- function(name, call) {
       "i" = "Often a division by zero or a logarithm of zero: make them NULL there."
     ),
     "infinite",
-    column = name, call = call
-  )
-}
-
-abort_engine_small <- function(name, call) {
-  abort_vandro(
-    c(
-      "The values of {.val {name}} vary by less than their squares can hold in a database.",
-      "i" = "Change their unit there: {.code dplyr::mutate(table, {name} = {name} * 1e9)}."
-    ),
-    "out_of_range",
     column = name, call = call
   )
 }

@@ -1,9 +1,6 @@
 # What is asked of a database about one outcome after it was declared: shape, quartiles, ranks, neighbours, bars of a
 # histogram. Each query is made once and kept with the record.
 
-is_database <- function(study) study$source == "database"
-has_values <- function(study) study$source == "values"
-
 # Known values of a group (1, 2; pairs: of the complete ones, 3 the changes) as column v; with `both`, of both groups
 # with g = 1, 2. Column o is the order, where one was declared.
 engine_values <- function(outcome, which = NULL) {

@@ -236,3 +236,18 @@ abort_table_changed <- function(outcome, before, now, call) {
     outcome = outcome, before = before, now = now, call = call, .envir = rlang::current_env()
   )
 }
+
+group_condition <- function(con, key, sub) {
+  paste(c(sql_is(con, "grp", key), if (!is.null(sub)) sql_is(con, "sub", sub)), collapse = " AND ")
+}
+
+abort_engine_small <- function(name, call) {
+  abort_vandro(
+    c(
+      "The values of {.val {name}} vary by less than their squares can hold in a database.",
+      "i" = "Change their unit there: {.code dplyr::mutate(table, {name} = {name} * 1e9)}."
+    ),
+    "out_of_range",
+    column = name, call = call
+  )
+}

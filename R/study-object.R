@@ -79,14 +79,6 @@ make_sheet <- function(outcomes) {
   )
 }
 
-# A data frame from a list of columns of equal length; data.frame() would cost more than the
-# statistics.
-lean_table <- function(columns) {
-  attr(columns, "row.names") <- c(NA_integer_, -length(columns[[1]]))
-  class(columns) <- "data.frame"
-  columns
-}
-
 check_study <- function(study, call = rlang::caller_env()) {
   check_supplied(study, call = call)
   if (inherits(study, "vandro_study")) return(invisible(study))
@@ -102,11 +94,6 @@ check_study <- function(study, call = rlang::caller_env()) {
     call = call
   )
 }
-
-# "compost minus peat": the one wording of the direction.
-study_direction <- function(study) paste(study$groups[[1]], "minus", study$groups[[2]])
-
-is_paired <- function(study) study$design == "paired"
 
 # The label without its subgroup.
 outcome_name <- function(outcome) outcome$plain_label %||% outcome$label
@@ -281,4 +268,13 @@ pair_frame <- function(outcome) {
     lapply(record_cells(outcome), rep, length(whole[[1]])), first = whole[[1]], second = whole[[2]],
     change = whole[[3]]
   )
+}
+
+check_claim <- function(claim, call) {
+  if (is.null(claim)) return(NULL)
+  check_choice(claim, c("different", "same"), arg = "claim", call = call)
+}
+
+check_assigned <- function(assigned, call) {
+  if (is.null(assigned)) NULL else check_flag(assigned, arg = "assigned", call = call)
 }

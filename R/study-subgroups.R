@@ -72,18 +72,6 @@ keep_incomparable <- function(records, groups, refuse) {
   records
 }
 
-# What identifies a record in the table of an answer.
-record_cells <- function(outcome) {
-  c(list(outcome = outcome$name), if (!is.null(outcome$subgroup)) list(subgroup = outcome$subgroup))
-}
-
-# The rows of a table that are about one record.
-is_row_of <- function(table, outcome) {
-  at <- table$outcome == outcome$name
-  if (!is.null(outcome$subgroup) && !is.null(table$subgroup)) at <- at & table$subgroup %in% outcome$subgroup
-  at
-}
-
 # The place of a record in its study.
 record_place <- function(study, outcome) {
   which(vapply(study$outcomes, function(one) {

@@ -121,15 +121,6 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
   study
 }
 
-check_claim <- function(claim, call) {
-  if (is.null(claim)) return(NULL)
-  check_choice(claim, c("different", "same"), arg = "claim", call = call)
-}
-
-check_assigned <- function(assigned, call) {
-  if (is.null(assigned)) NULL else check_flag(assigned, arg = "assigned", call = call)
-}
-
 check_scale <- function(scale_by, call) {
   if (identical(scale_by, 1)) return(1)
   scale_by <- check_number(scale_by, call = call)
@@ -278,14 +269,6 @@ note_row_correlation_long <- function(values, grouping, times) {
   note_row_correlation(values[first], values[second], grouping$labels)
 }
 
-abort_same_column <- function(column, args, call) {
-  abort_vandro(
-    c("{.arg {args[[1]]}} and {.arg {args[[2]]}} must be two columns.", "x" = "Both are {.val {column}}."),
-    "same_column",
-    column = column, call = call
-  )
-}
-
 # How often each row occurs: whole numbers from 0; a missing count would lose rows in silence.
 check_counts <- function(column, call) {
   if (is.null(column)) return(NULL)
@@ -307,28 +290,12 @@ check_counts <- function(column, call) {
 
 # Every case is summed, so that the results are those of the expanded data; more would take minutes.
 most_cases <- 1e10
-# What needs every case by itself needs memory for all of them.
-most_expanded <- 1e8
 
 check_counts_total <- function(counts, name, call) {
   check_cases(
     counts, most_cases, "The counts in {.val {name}} must stand for at most {limit} cases.",
     "Compare the groups from their sizes, means and SDs with {.fn versus_summary}.", "bad_counts", name, call
   )
-}
-
-expanded <- function(values, counts) {
-  rep(values, check_cases(
-    counts, most_expanded, "This method works on single cases, at most {limit} of them.",
-    "Methods of means work on the counts: {.code test_difference(study, \"welch\")}.", "too_large"
-  ))
-}
-
-check_cases <- function(counts, most, must, way_out, class, name = NULL, call = NULL) {
-  if (sum(counts) <= most) return(counts)
-  limit <- format_plain(most, big.mark = " ", scientific = FALSE)
-  total <- format_plain(sum(counts), digits = 3)
-  abort_vandro(c(must, "x" = "The counts stand for {total} cases.", "i" = way_out), class, column = name, call = call)
 }
 
 check_order <- function(column, call) {
@@ -353,18 +320,4 @@ check_order <- function(column, call) {
 check_finite_moments <- function(moments, values, grouping, name, call) {
   ends <- c(moments[[1]]$min, moments[[1]]$max, moments[[2]]$min, moments[[2]]$max)
   if (any(is.infinite(ends))) check_no_infinite(values, grouping$codes %in% grouping$code_of, name, call)
-}
-
-abort_all_missing <- function(moments, labels, name, call) {
-  empty <- vapply(moments, function(m) m$n == 0, NA)
-  group <- labels[empty]
-  rows <- vapply(moments, `[[`, 0, "missing")[empty]
-  abort_vandro(
-    c(
-      "Outcome {.val {name}} must have values in both groups.",
-      "x" = "{cli::qty(length(group))}All values are missing in {.val {group}} ({rows} rows)."
-    ),
-    "all_missing",
-    column = name, group = group, call = call
-  )
 }

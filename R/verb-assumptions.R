@@ -153,32 +153,11 @@ outcome_checks <- function(outcome, study, ask) {
   )
 }
 
-# The same check of both groups in neighbouring rows.
-side_by_side <- function(per_group) {
-  if (length(per_group) == 1) per_group[[1]] else c(rbind(per_group[[1]], per_group[[2]]))
-}
-
 # Known values; changes such that equal ones are equal as numbers.
 exact_values <- function(outcome, which) {
   if (outcome$data$kind != "pairs") return(outcome_group_values(outcome, which))
   whole <- complete_pairs(outcome$data)
   core_exact_changes(as.double(whole[[1]]), as.double(whole[[2]]))
-}
-
-# One row. `...`: whatever of its numbers there is.
-check_row <- function(outcome, study, which, check, method, reading, leaning, source, ...) {
-  known <- list(...)
-  number <- function(name) as.double(known[[name]] %||% NA_real_)
-  text <- function(name) known[[name]] %||% NA_character_
-  label <- if (is.na(which)) NA_character_ else c(study$groups, study_direction(study))[[which]]
-  c(record_cells(outcome), list(
-    comparison = study_direction(study), group = label, check = check,
-    method = method, estimate = number("estimate"), se = number("se"), lower = number("lower"),
-    upper = number("upper"), level = number("level"), statistic = number("statistic"),
-    statistic_name = text("statistic_name"), df = number("df"), df_second = number("df_second"),
-    p = if (is.null(known$log_p)) NA_real_ else core_p_from_log(known$log_p), n = number("n"),
-    cases = text("cases"), seen = reading, leaning = leaning, source = source
-  ))
 }
 
 # What the figures draw, as plain numbers.

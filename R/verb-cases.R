@@ -186,16 +186,3 @@ rounded_errors <- function(outcome, method) {
   }
   list(gaps = ends$gap, errors = Filter(function(error) is.null(error$reason), errors))
 }
-
-# Options that had a part in the result.
-counting_settings <- function(counting, methods, found) {
-  if (is.null(counting)) return(NULL)
-  seeds <- unlist(lapply(found, `[[`, "seed"))
-  drawn <- unlist(lapply(found, `[[`, "draws"))
-  draws <- if (any(!is.na(drawn))) max(drawn, na.rm = TRUE) else counting$draws %||% relative_draws
-  c(
-    counting["exact"], if ("signed_ranks" %in% methods) counting["zeros"],
-    if ("permutation" %in% methods) counting[c("statistic", "run_length", "max_memory")],
-    if (any(!is.na(seeds))) list(draws = draws, seed = seeds[!is.na(seeds)][[1]])
-  )
-}

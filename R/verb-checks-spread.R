@@ -119,3 +119,8 @@ paired_spread_checks <- function(outcome, study, ask) {
     statistic = found$statistic, statistic_name = "t", df = found$df, log_p = found$log_p
   ))
 }
+
+# Brown-Forsythe or Levene from the distances that the engine sums.
+database_deviations <- function(outcome, centres) {
+  core_deviation_from(engine_deviations(outcome, 1, centres[[1]]), engine_deviations(outcome, 2, centres[[2]]))
+}

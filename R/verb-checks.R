@@ -1,20 +1,5 @@
 # The single checks of vet_assumptions(): each turns numbers of the core into rows that say how they read.
 
-# Who leans on what, in the words of the table.
-leans_on <- list(
-  shape = "Student, Welch, d and g, Bayes factor: less, the larger the groups",
-  shape_pairs = "paired t, d and g of changes, Bayes factor: less, the more pairs",
-  symmetry = "signed ranks, permuted signs; the mean as a summary of the changes",
-  odd = "means, SDs and all that is made of them",
-  ties = "rank-based methods",
-  ends = "means, SDs, shape",
-  spread = "Student, pooled d and g, Bayes factor, rank shift, permuted difference; not Welch",
-  spread_pairs = "d (repeated); not the paired t",
-  serial = "every method but runs of a permutation test",
-  pairing = "every method for independent groups",
-  pairing_pairs = "the gain of every paired method"
-)
-
 # --- shape ------------------------------------------------------------------------------------------
 
 # `values`: NULL where they stay in a database.

@@ -80,7 +80,7 @@ reasons_told <- function(codes, study) {
   codes[at] <- vapply(at, function(k) {
     outcome <- study$outcomes[[k]]
     if (!is.null(outcome$incomparable)) return(incomparable_words(outcome))
-    words <- reason_words(codes[[k]], outcome, study, NULL)[[1]]
+    words <- reason_words(codes[[k]], outcome, study)[[1]]
     cli::ansi_strip(cli::format_inline(words, .envir = list2env(list(name = outcome$label), parent = baseenv())))
   }, "")
   codes
@@ -104,9 +104,8 @@ refuse_incomparable <- function(outcome, study, call = rlang::caller_env()) {
 
 # Turns a reason code of the core into the error that explains it.
 abort_reason <- function(reason, outcome, study, call, estimand = NULL) {
-  class <- if (reason %in% c("no_halves", "no_correlation", "needs_measurements")) "needs_values" else reason
   abort_vandro(
-    reason_words(reason, outcome, study, estimand), class,
+    reason_words(reason, outcome, study), reason_fact(reason, "class"),
     outcome = outcome$name, estimand = estimand, group = short_groups(outcome, study), unanswered = TRUE, call = call,
     .envir = list2env(list(name = outcome$label, estimand = estimand), parent = baseenv())
   )
@@ -139,90 +138,28 @@ short_groups <- function(outcome, study) {
   if (is_paired(study)) study_direction(study) else study$groups[outcome_sizes(outcome) < 2]
 }
 
-# What, where, what to do: templates in which `name` is the outcome and `estimand` the effect size asked.
-reason_words <- function(reason, outcome, study, estimand) {
+# The words of a reason about one outcome.
+reason_words <- function(reason, outcome, study) {
   quoted <- function(text) gsub("([{}])", "\\1\\1", encodeString(text, quote = "\""))
-  means <- vapply(outcome$moments, function(m) format_plain(m$mean), "")
-  switch(reason,
-    one_value = c(
-      "{.val {name}} has too few values to tell its spread.",
-      "x" = sprintf(
-        "%s has only one value.", paste("Group", quoted(short_groups(outcome, study)), collapse = " and ")
-      ),
-      "i" = "At least two are needed here; {.fn describe_study} shows what there is."
-    ),
-    no_spread = if (is_paired(study)) {
-      c(
-        "The changes of {.val {name}} do not vary: there is nothing to judge them by.",
-        "x" = sprintf("Every change is %s.", means[[3]]),
-        "i" = "Report the change itself; check that the columns hold measurements."
-      )
-    } else {
-      c(
-        "{.val {name}} does not vary: there is nothing to judge the difference by.",
-        "x" = sprintf(
-          "All values are %s in %s and %s in %s.", means[[1]], quoted(study$groups[[1]]), means[[2]],
-          quoted(study$groups[[2]])
-        ),
-        "i" = "Report the two values themselves; check that the column holds measurements."
-      )
-    },
-    flat_group = c(
-      "{.val {estimand}} divides by the SD of a group of {.val {name}} that does not vary.",
-      "i" = "Choose another standardizer, for example {.code estimands = \"d_average\"}."
-    ),
-    not_positive = c(
-      "A ratio of means of {.val {name}} has no meaning.",
-      "x" = sprintf(
-        "It needs an outcome without negative values and with means above 0; the means are %s and %s.",
-        means[[1]], means[[2]]
-      ),
-      "i" = "Report the difference."
-    ),
-    too_few_for_g = c(
-      "{.val {estimand}} of {.val {name}} does not exist with one degree of freedom.",
-      "i" = "The small-sample correction needs two. Ask for d, which is not corrected."
-    ),
-    no_correlation = c(
-      "{.val {estimand}} of {.val {name}} needs the correlation of the two measurements.",
-      "i" = "Declare the pairs by both measurements, or from published numbers by {.arg r} or {.arg sd_change}."
-    ),
-    no_halves = c(
-      "{.val {estimand}} of {.val {name}} needs the spread of both measurements.",
-      "x" = "The study has their changes only.",
-      "i" = "Declare both measurements, or ask for {.val d_change}."
-    ),
-    out_of_range = c(
-      "The numbers of {.val {name}}, or limits of intervals, leave the range that a computer can hold.",
-      "i" = "Check that the values are measurements; else change the unit ({.arg scale_by}), or ask for a lower level."
-    ),
-    spread_lost = c(
-      "The spread of {.val {name}} is lost in rounding beside its distance from the value tested.",
-      "x" = sprintf("t would be above %s.", format_plain(largest_t)),
-      "i" = "Check {.arg beyond} and the bounds, and that the values are measurements."
-    ),
-    needs_measurements = c(
-      "Ranks and reassignments of {.val {name}} need the measurements.",
-      "x" = no_values_words(study), "i" = instead_of_values(study)
-    ),
-    all_zero = c(
-      "Every change of {.val {name}} equals the null value: there is nothing to rank.",
-      "x" = sprintf("Mean change: %s.", means[[3]]),
-      "i" = "Report that nothing changed; check that the columns hold measurements."
-    ),
-    limits_crossed = c(
-      "The tests of {.val {name}} against both bounds contradict each other: their limits cross.",
-      "x" = "Too many values lie just on a bound, and are left out of the test against it.",
-      "i" = "{.code zeros = \"pratt\"} keeps them in the ranking; or take another method."
-    ),
-    no_bootstrap = c(
-      "The bootstrap has no interval for {.val {estimand}} of {.val {name}}.",
-      "x" = "Too few different values, or too few draws, to tell where its limits lie.",
-      "i" = "Leave out {.code interval = \"bootstrap\"}, ask for a lower {.arg level} or more {.arg draws}."
-    ),
-    c(
-      "The interval for {.val {name}} was not found to full accuracy.",
-      "i" = "Its standardized effect is beyond what the exact method covers (|t| above 1e6)."
-    )
-  )
+  reason_fact(reason, "words")(list(
+    paired = is_paired(study), means = vapply(outcome$moments, function(m) format_plain(m$mean), ""),
+    groups = quoted(study$groups), lone = quoted(short_groups(outcome, study)), t_limit = format_plain(largest_t),
+    no_values = no_values_words(study), instead = instead_of_values(study)
+  ))
+}
+
+# Values of both groups, or both halves of pairs; ready-made changes alone.
+sample_values <- function(outcome, study) {
+  if (!is_paired(study)) return(lapply(1:2, function(which) outcome_group_values(outcome, which)))
+  if (outcome$data$kind == "changes") return(list(outcome_group_values(outcome, 3), NULL))
+  complete_pairs(outcome$data)[1:2]
+}
+
+# For description beside the ranks: quartiles of groups, or of both halves and the changes.
+group_quartiles <- function(outcome, study) {
+  groups <- c(study$groups, if (is_paired(study)) study_direction(study))
+  known <- which(!is.na(vapply(outcome$moments, `[[`, 0, "mean")))
+  lapply(known, function(which) {
+    list(group = groups[[which]], n = outcome$moments[[which]]$n, values = quartiles_of(outcome, which))
+  })
 }

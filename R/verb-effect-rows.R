@@ -166,23 +166,6 @@ list_limits <- function(found, method) {
   )
 }
 
-# Ways to an interval, the default first.
-known_intervals <- function(estimand, study) {
-  known <- estimand_fact(estimand, "intervals")
-  if (is.null(known)) return(core_interval_methods(estimand, is_paired(study)))
-  known(is_paired(study), is_database(study))
-}
-
-# How the interval of an effect size is made.
-effect_method <- function(estimand, study, ask) {
-  if (identical(ask$interval, "bootstrap")) return("bootstrap")
-  if (estimand == "mean_difference") {
-    return(mean_method(study, ask$method))
-  }
-  known <- known_intervals(estimand, study)
-  if (isTRUE(ask$interval %in% known)) ask$interval else known[[1]]
-}
-
 effect_interval <- function(estimand, method, study, parts, m, known, ask, call) {
   if (estimand == "mean_difference") {
     errors <- mean_errors(method, m)
@@ -263,12 +246,4 @@ bootstrap_means <- function(outcome, study, parts, codes, ask, call) {
     if (!is.null(limits$reason)) abort_reason(limits$reason, outcome, study, call, estimand)
     limits[c("lower", "upper", "undefined")]
   }), codes)
-}
-
-# About 0.2 seconds of work at a time, with a bar where it takes long: draw(from, to) gives a column for each
-# effect size. `weight`: what a draw costs, in measurements.
-draw_in_steps <- function(draw, weight, draws) {
-  pieces <- in_shares(draws, max(64, min(draws, floor(2e7 / weight))), draw, "Drawing samples")
-  codes <- names(pieces[[1]])
-  stats::setNames(lapply(codes, function(code) unlist(lapply(pieces, `[[`, code))), codes)
 }

@@ -1,7 +1,5 @@
 # Permutation tests: what may be reassigned, and the answer. Which way of counting is taken: verb-permutation-ways.R.
 
-permutation_statistics <- c("studentized", "difference", "trimmed", "median")
-
 # What one outcome shows, by reassigning values, signs or runs of them.
 permutation_inference <- function(outcome, study, method, question, call) {
   if (!has_values(study)) abort_reason("needs_measurements", outcome, study, call)
@@ -112,13 +110,6 @@ permutation_data <- function(outcome, study, question, call) {
     sample = core_group_sample(values[[1]], values[[2]], question$beyond, blocks[[1]], blocks[[2]]),
     blocks = if (blocked) length(unique(blocks[[1]])), effective = effective
   )
-}
-
-# Values of both groups, or both halves of pairs; ready-made changes alone.
-sample_values <- function(outcome, study) {
-  if (!is_paired(study)) return(lapply(1:2, function(which) outcome_group_values(outcome, which)))
-  if (outcome$data$kind == "changes") return(list(outcome_group_values(outcome, 3), NULL))
-  complete_pairs(outcome$data)[1:2]
 }
 
 abort_missing_block <- function(name, row, call) {
@@ -242,31 +233,4 @@ permutation_detail <- function(found) {
   found[intersect(
     c("way", "log_assignments", "runs", "effective", "trims", "centres", "widest", "seed"), names(found)
   )]
-}
-
-# A decision that random draws, or the bracket, leave open.
-warn_undecided <- function(table) {
-  for (ends in list(c("p_simulated_low", "p_simulated_high"), c("p_bracket_low", "p_bracket_high"))) {
-    if (!all(ends %in% names(table))) next
-    low <- table[[ends[[1]]]]
-    high <- table[[ends[[2]]]]
-    at <- which(table$role == "primary" & !is.na(low) & low <= table$alpha & high > table$alpha)
-    if (length(at) == 0) next
-    at <- at[[1]]
-    range <- signif(c(low[[at]], high[[at]]), 3)
-    simulated <- ends[[1]] == "p_simulated_low"
-    advice <- if (simulated) {
-      "Take more {.arg draws}, or {.code exact = TRUE}."
-    } else {
-      "{.code exact = TRUE} or {.arg draws} may tell."
-    }
-    warn_vandro(
-      c(
-        "!" = "Whether p is below alpha {table$alpha[[1]]} is open: it lies between {range[[1]]} and {range[[2]]}.",
-        "i" = advice
-      ),
-      "undecided",
-      low = low[[at]], high = high[[at]]
-    )
-  }
 }

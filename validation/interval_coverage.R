@@ -53,9 +53,9 @@ held <- function(interval, truth) {
 
 # Every estimand by every interval it has, from the moments of all replications at once.
 by_moments <- function(parts, truth, paired) {
-  estimands <- core$estimand_codes[[if (paired) "paired" else "independent"]]
+  estimands <- core$estimands_where(design = if (paired) "paired" else "independent", offered = TRUE)
   rows <- list()
-  for (estimand in setdiff(estimands, c("mean_difference", core$rank_estimands))) {
+  for (estimand in setdiff(estimands, c("mean_difference", core$estimands_where(family = "ranks")))) {
     for (method in core$core_interval_methods(estimand, paired)) {
       found <- held(core$core_effect_interval(estimand, parts, level, method), truth(estimand))
       rows[[length(rows) + 1]] <- data.frame(estimand = estimand, method = method, t(found))

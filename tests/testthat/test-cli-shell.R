@@ -1,6 +1,6 @@
 complete <- function(...) {
   script <- withr::local_tempfile(lines = c(
-    completion_lines(), sprintf("COMP_WORDS=(%s)", paste(shQuote(c("vandro", ...)), collapse = " ")),
+    completion_lines(names(cli_commands)), sprintf("COMP_WORDS=(%s)", paste(shQuote(c("vandro", ...)), collapse = " ")),
     "COMP_CWORD=$((${#COMP_WORDS[@]} - 1))", "_vandro", "printf '%s\\n' \"${COMPREPLY[@]}\""
   ))
   system2("bash", script, stdout = TRUE)
@@ -28,7 +28,7 @@ test_that("values that are completed are those that the options take", {
 
 # Takes seconds: the whole help is set in type.
 test_that("the man page holds every command, option and example", {
-  lines <- manual_lines()
+  lines <- manual_lines(cli_commands)
   page <- gsub("\\-", "-", paste(lines, collapse = "\n"), fixed = TRUE)
   for (command in names(cli_commands)) {
     expect_match(page, paste("vandro", command), fixed = TRUE)
@@ -45,8 +45,8 @@ test_that("the man page holds every command, option and example", {
 
 test_that("both are printed and written by commands", {
   withr::local_dir(withr::local_tempdir())
-  expect_identical(run_here("completion")$out, completion_lines())
+  expect_identical(run_here("completion")$out, completion_lines(names(cli_commands)))
   expect_identical(run_here("manual", "--output", "vandro.1")$status, 0L)
-  expect_identical(readLines("vandro.1"), manual_lines())
+  expect_identical(readLines("vandro.1"), manual_lines(cli_commands))
   expect_identical(run_here("manual", "file.csv")$status, 2L)
 })

@@ -30,7 +30,8 @@ test_that("conditions are raised in one place only", {
   raising <- c("stop", "warning", "cli_abort", "abort", "cli_warn", "cli_inform", "message", "stopifnot")
   found <- called[called$name %in% raising, ]
   # write_whole() and write_whole_folder() stop inside a handler that turns every error into one of the package's own.
-  found <- found[!(found$file == "check-files.R" & found$name == "stop"), ]
+  # An entry of the catalogue that is not whole stops the package from loading.
+  found <- found[!(found$file %in% c("check-files.R", "fact-catalogue.R") & found$name == "stop"), ]
   expect_identical(found$name, character())
 })
 
@@ -45,6 +46,8 @@ test_that("every function is short and takes few arguments", {
   # deparse() breaks lines at 60 characters: 75 of its lines are about 45 of ours.
   expect_identical(names(lines)[lines > 75], character())
   arguments <- vapply(names, function(name) length(formals(get(name, namespace))), 0L)
+  # An entry of the catalogue must have every field.
+  arguments <- arguments[!grepl("_entry$", names(arguments))]
   # A declaration names every column that may come along, these verbs the options of all their methods.
   expect_identical(names(arguments)[arguments > 12], c(
     "audit_numbers", "cross_check", "gauge_effect", "rehearse_study", "suppose_world", "test_difference",

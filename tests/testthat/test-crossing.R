@@ -11,8 +11,8 @@ crossed_studies <- function(con) {
     counts = versus(root_damage, score, substrate, groups = g, counts = plants),
     summaries = published_study(),
     database = versus(from("seedlings"), height, substrate, groups = g, unit = "cm"),
-    subgroups = height_study(each = bench),
-    many = versus(seedlings, c(height, leaf_area, dry_mass), substrate, groups = g),
+    subgroups = versus(two_benches, height, substrate, groups = g, each = bench),
+    many = versus(seedlings, c(height, leaf_area), substrate, groups = g),
     pairs = versus_paired(benched, noon, dawn, unit = "mmol"),
     changes = versus_paired(changes, change = change, groups = nd, unit = "mmol"),
     published_pairs = versus_paired_summary(n = 22, mean = c(180, 134), sd = c(30, 28), r = 0.7, groups = nd),
@@ -20,10 +20,11 @@ crossed_studies <- function(con) {
     database_pairs = versus_paired(from("benched"), noon, dawn, unit = "mmol", assigned = TRUE),
     database_changes = versus_paired(from("changes"), change = change, groups = nd),
     pair_subgroups = versus_paired(benched, noon, dawn, each = bench, unit = "mmol"),
-    database_subgroups = versus(from("seedlings"), height, substrate, groups = g, each = bench),
+    database_subgroups = versus(from("two_benches"), height, substrate, groups = g, each = bench),
     database_pair_subgroups = versus_paired(from("benched"), noon, dawn, each = bench)
   )
 }
+two_benches <- seedlings[seedlings$bench != "south", ]
 benched <- cbind(conductance, bench = rep(c("north", "south"), 12))
 changes <- stats::na.omit(data.frame(change = conductance$noon - conductance$dawn))
 
@@ -49,13 +50,14 @@ asked_of <- function(study, method) {
   a
 }
 bounds_of <- function(study) {
-  gap <- vapply(study$outcomes, function(o) if (is_paired(study)) o$moments[[3]]$mean else mean_gap("welch", o$moments), 0)
+  method <- mean_method(study)
+  gap <- vapply(study$outcomes, function(outcome) mean_gap(method, outcome$moments), 0)
   0.8 * max(abs(gap), 5)
 }
 
 built <- function(plot) {
-  if (!inherits(plot, "vandro_page")) ggplot2::ggplot_build(plot)
-  unlist(Filter(is.character, plot$labels))
+  ggplot2::ggplot_build(plot)
+  plot
 }
 voices <- function(x, ...) unlist(lapply(c(...), function(voice) narrate(x, voice = voice)))
 
@@ -64,10 +66,11 @@ ways_of_telling <- list(
   voices = function(a) voices(a$difference, "journal", "plain", "claim"),
   study = function(a) unlist(lapply(c("journal", "plain"), function(v) narrate(a$study, method = a$method, voice = v))),
   table = function(a) format(results_table(a$difference, checks = FALSE), width = 200),
-  figure = function(a) built(autoplot(a$difference)),
+  figure = function(a) (if (length(a$study$outcomes) == 1) built else identity)(autoplot(a$difference))$labels,
   paper = function(a) autoplot(a$difference, view = "paper")$legend,
   json = function(a) {
-    expect_named(jsonlite::fromJSON(paste(export_answer(a$difference), collapse = "\n"))$table, names(a$difference$table))
+    table <- jsonlite::fromJSON(paste(export_answer(a$difference), collapse = "\n"))$table
+    expect_named(table, names(a$difference$table))
   },
   csv = function(a) expect_length(export_answer(a$difference, format = "csv"), nrow(a$difference$table) + 1),
   effect = function(a) c(format(a$effect, width = 150), voices(a$effect, "journal", "plain")),
@@ -112,7 +115,7 @@ crossing_fault <- function(a, way) {
     return(sprintf("[%s] %s", toString(utils::head(class(said), 1)), conditionMessage(said)))
   }
   if (!is.null(refusal)) return(paste("answers, where it should refuse with", refusal))
-  at <- grep(holes, unlist(said), value = TRUE, perl = TRUE)
+  at <- grep(holes, unlist(Filter(is.character, as.list(said))), value = TRUE, perl = TRUE)
   if (length(at)) paste("a hole in:", at[[1]])
 }
 
@@ -130,7 +133,40 @@ crossing_faults <- function(studies, methods = names(method_entries)) {
 }
 
 test_that("every study is told by every method in every way", {
-  con <- sqlite(seedlings = seedlings, benched = benched, changes = changes)
+  con <- sqlite(seedlings = seedlings, two_benches = two_benches, benched = benched, changes = changes)
   studies <- quiet(crossed_studies(con))
   expect_null(crossing_faults(studies))
+})
+
+test_that("a new method is one entry, a new effect size one entry and its formula", {
+  toy <- utils::modifyList(method_entries$welch, list(
+    code = "toy", label = "Toy", phrase = "the toy test", possessive = "toy", test_label = "Toy", rehearsal = NA,
+    formula = FALSE, effects = c("mean_difference", "d_larger"), closing = "d_larger", scaled = "d_larger",
+    errors = function(m) utils::modifyList(core_welch_errors(m[[1]], m[[2]]), list(df = pmin(m[[1]]$n, m[[2]]$n) - 1))
+  ))
+  larger <- standardized_entry(
+    code = "d_larger", design = "independent", size_words = TRUE, sd_of = NA_character_, audited = character(),
+    label = "d (larger SD)", symbol = "d", standardizer = "larger SD", divisor_of = "within a group",
+    source = "Cohen 1988", use = "nothing"
+  )
+  formula <- core_effect_formula(function(parts) pmax(parts$sd_first, parts$sd_second), function(parts) parts$n_first)
+  methods <- c(method_entries, catalogue(do.call(method_entry, toy)))
+  estimands <- c(estimand_entries, catalogue(larger))
+  con <- sqlite(seedlings = seedlings, two_benches = two_benches, benched = benched, changes = changes)
+  studies <- quiet(crossed_studies(con))[c("values", "summaries", "database", "subgroups", "many")]
+  with_functions(list(
+    method_entries = methods, method_families = vapply(methods, `[[`, "", "family"), estimand_entries = estimands,
+    estimand_families = vapply(estimands, `[[`, "", "family"), estimand_scales = vapply(estimands, `[[`, "", "scale"),
+    core_effects = c(core_effects, list(d_larger = formula))
+  ), {
+    expect_null(crossing_faults(studies, "toy"))
+    said <- paste(format(narrate(studies$values, method = "toy"), width = 1000), collapse = " ")
+    expect_match(said, "toy t\\(22\\) = 4[.]45.*d = 1[.][0-9]+, 95% CI .* \\(larger SD")
+    expect_match(results_table(studies$values, method = "toy")$notes[[2]], "the toy test")
+    refused(
+      method_design = rehearse_study(suppose_world(difference = 1, sd = 2), n = 10, method = "toy"),
+      bad_value = gauge_effect(conductance_study(), "d_larger")
+    )
+  })
+  refused(bad_value = test_difference(studies$values, "toy"))
 })

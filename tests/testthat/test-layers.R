@@ -16,6 +16,18 @@ test_that("what is known of methods and effect sizes stands in the catalogue alo
   expect_error(method_fact("toy", "label"), "no entry toy")
 })
 
+test_that("every reason that the core gives has words", {
+  core <- list.files(package_source(), "^core-.*[.]R$", full.names = TRUE)
+  text <- unlist(lapply(core, readLines))
+  codes <- unlist(regmatches(text, gregexpr('(?<=reason = |, |else )"[a-z]+_[a-z_]+"(?=[)]|$| else)', text, perl = TRUE)))
+  codes <- intersect(gsub('"', "", codes), c(names(reason_entries), gsub('"', "", unlist(
+    regmatches(text, gregexpr('(?<=reason = )"[a-z_]+"', text, perl = TRUE))
+  ))))
+  # Checks of assumptions and subgroups word these two themselves.
+  expect_identical(setdiff(codes, c(names(reason_entries), "too_few", "one_subgroup")), character())
+  expect_error(reason_fact("size", "words"), "no entry size")
+})
+
 test_that("no name is defined twice", {
   expect_identical(anyDuplicated(names(read_definitions(package_source()))), 0L)
 })

@@ -51,10 +51,8 @@ grid_study <- function(i) {
 }
 
 grid_methods <- function(study) {
-  if (study$source == "summary") return(if (is_paired(study)) "paired" else c("welch", "student"))
-  if (is_paired(study)) c("paired", "signed_ranks", "permutation") else names(method_names)[names(method_names) %in% c(
-    "welch", "student", "ranks", "relative", "permutation"
-  )]
+  if (study$source == "summary") return(methods_where(design = study$design, summaries = TRUE))
+  methods_where(design = study$design)
 }
 
 # A test of it in any direction, or NULL where these few values allow none.

@@ -8,8 +8,12 @@ test_that("the short set goes with design and method", {
     gauge_effect(conductance_study())$table$estimand, c("mean_difference", "d_average", "d_change", "g_change")
   )
   all <- gauge_effect(study, "all")$table
-  expect_identical(all$estimand, estimand_codes$independent)
-  expect_identical(gauge_effect(conductance_study(), "all")$table$estimand, estimand_codes$paired)
+  expect_identical(all$estimand, estimands_where(
+    design = "independent", offered = TRUE
+  ))
+  expect_identical(gauge_effect(conductance_study(), "all")$table$estimand, estimands_where(
+    design = "paired", offered = TRUE
+  ))
 })
 
 test_that("rows agree with the test and with each other", {
@@ -31,7 +35,7 @@ test_that("rows agree with the test and with each other", {
 test_that("every row names its standardizer, its use and its sources", {
   for (study in list(height_study(), conductance_study(), published_study())) {
     table <- gauge_effect(study, "all")$table
-    plain <- table$estimand %in% c("mean_difference", "mean_ratio", rank_estimands)
+    plain <- estimand_scale(table) != "sd"
     expect_identical(is.na(table$standardizer), plain & table$estimand != "r_rank")
     expect_true(all(table$standardizer_value[!plain] > 0))
     expect_true(all(nzchar(table$use) & nzchar(table$source)))
@@ -46,7 +50,7 @@ test_that("summaries give what the values give", {
   published <- versus_summary(n = pick("n"), mean = pick("mean"), sd = pick("sd"), groups = c("compost", "peat"))
   one <- gauge_effect(height_study(), "all")$table
   two <- gauge_effect(published, "all")$table
-  one <- one[!one$estimand %in% rank_estimands, ]
+  one <- one[!estimand_is(one, "ranks"), ]
   for (column in c("estimate", "lower", "upper")) expect_relative(two[[column]], one[[column]], 1e-11)
   m <- conductance_study()$outcomes[[1]]
   pairs <- versus_paired_summary(
@@ -56,7 +60,7 @@ test_that("summaries give what the values give", {
   )
   one <- gauge_effect(conductance_study(), "all")$table
   two <- gauge_effect(pairs, "all")$table
-  one <- one[!one$estimand %in% rank_estimands, ]
+  one <- one[!estimand_is(one, "ranks"), ]
   for (column in c("estimate", "lower", "upper")) expect_relative(two[[column]], one[[column]], 1e-9)
 })
 

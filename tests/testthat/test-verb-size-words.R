@@ -28,7 +28,7 @@ test_that("words are off unless asked for, and stand with their source", {
   study <- height_study()
   expect_null(gauge_effect(study)$table$size_word)
   table <- gauge_effect(study, "all", size_words = "cohen_1988")$table
-  without <- c("mean_difference", "mean_ratio", rank_estimands)
+  without <- setdiff(names(estimand_entries), estimands_where(scale = "sd"))
   expect_identical(is.na(table$size_word), table$estimand %in% without)
   expect_match(stats::na.omit(table$size_source), "Cohen 1988")
   paired <- gauge_effect(conductance_study(), size_words = "cohen_1992")$table

@@ -1,0 +1,60 @@
+# What the command line says: results to standard output, complaints to standard error.
+
+# Results to standard output. R does not tell when they do not arrive, because a disk is full or nobody listens.
+put_out <- function(lines) {
+  lines <- enc2utf8(lines)
+  if (sink.number() > 0 || interactive()) return(invisible(writeLines(lines, useBytes = TRUE)))
+  why <- put_bytes(lines)
+  if (why == "pipe") stop_inside("Nobody reads the results.", "vandro_reader_gone")
+  if (nzchar(why)) {
+    abort_vandro(c("The results could not be written to standard output.", "x" = "The system says: {why}."), "output")
+  }
+}
+
+# As wide as the terminal says it is.
+cli_width <- function() {
+  columns <- suppressWarnings(as.integer(Sys.getenv("COLUMNS")))
+  if (is.na(columns)) 80 else min(max(columns, 40), 200)
+}
+
+# The message without the R call it came from: at a command line there was none. Of several files `file` names the one.
+cli_complain <- function(e, status, file = NULL, command = "") {
+  lead <- if (is.null(file)) "vandro: " else sprintf("vandro: %s: ", file)
+  lines <- as_options(c(own_message(e), parent_words(e)), command)
+  writeLines(c(paste0(lead, lines[[1]]), lines[-1], if (status == 2L) "Try: vandro help"), stderr())
+  status
+}
+
+# The verbs' arguments by the options that set them: `prior_width = 0.5` becomes `--prior-width 0.5`. In a plan they are
+# keys, not options.
+as_options <- function(lines, command) {
+  if (command %in% c("run", "compare")) return(lines)
+  lines <- gsub("`versus_paired()`", "`--paired`", gsub("`file`", "`--output`", lines, fixed = TRUE), fixed = TRUE)
+  for (name in vapply(cli_spec_of(command), `[[`, "", "name")) {
+    argument <- gsub("-", "_", name, fixed = TRUE)
+    lines <- gsub(sprintf("`%s`", argument), sprintf("`--%s`", name), lines, fixed = TRUE)
+    value <- "(?:c\\(([^()\"`]*)\\)|\"([^\"`\\s]*)\"|([^\"`\\s(),]+))"
+    lines <- gsub(sprintf("`%s = %s`", argument, value), sprintf("`--%s \\1\\2\\3`", name), lines, perl = TRUE)
+  }
+  gsub("(`--[a-z-]+ [^`,]+), ", "\\1,", lines)
+}
+
+# "{name}.html" becomes "north.html" for data/north.csv.
+name_output <- function(options, file) {
+  if (!is.null(options$output)) {
+    stem <- sub("[.][^.]*$", "", basename(file))
+    options$output <- gsub("{name}", if (file == "-") "stdin" else stem, options$output, fixed = TRUE)
+  }
+  options
+}
+
+own_message <- function(e) {
+  if (inherits(e, "rlang_error")) rlang::cnd_message(e, inherit = FALSE) else conditionMessage(e)
+}
+
+# What lies below an error: of a plan the verb's own.
+parent_words <- function(e) {
+  words <- character()
+  while (!is.null(e <- e$parent)) words <- c(words, paste("Because:", own_message(e)))
+  words
+}

@@ -1,0 +1,74 @@
+# Lines that the prints of several verbs share.
+
+# More outcomes than this are printed as a table, or only the first ones in full.
+most_blocks <- 6
+
+most_lines <- 20
+
+is_many <- function(x) length(x$study$outcomes) > most_blocks
+
+# "4 outcomes in 3 subgroups (bench)"
+many_words <- function(study) {
+  outcomes <- length(unique(vapply(study$outcomes, `[[`, "", "name")))
+  words <- sprintf("%s outcome%s", format_count(outcomes), if (outcomes == 1) "" else "s")
+  if (is.null(study$each)) return(words)
+  if (outcomes == 1) words <- outcome_title_plain(study$outcomes[[1]])
+  sprintf("%s in %d subgroups (%s)", words, length(study$each$labels), study$each$name)
+}
+
+note_lines <- function(study, width) {
+  unlist(lapply(study$notes, function(note) text_entry("Note", note, width)))
+}
+
+left_out_words <- function(study, outcome) {
+  if (is.null(study$left_out)) return("not known: the published numbers do not say")
+  left <- study$left_out[is_row_of(study$left_out, outcome) & study$left_out$n > 0, ]
+  if (nrow(left) == 0) return("nothing (no missing values, no other groups)")
+  left <- first_groups(left)
+  pairs <- grepl("half|halves|change", left$reason) | (is_paired(study) & left$reason == "flagged as outlying")
+  unit <- ifelse(pairs, "pair", "row")
+  count <- paste(format_count(left$n), ifelse(left$n == 1, unit, paste0(unit, "s")))
+  code <- sub("^declared missing: ", "", left$reason)
+  of_group <- ifelse(is.na(left$group), "", paste(" of", left$group))
+  kind <- sub(":.*$", "", left$reason)
+  # A pair lost through a declared code is counted by the half it lacks; the code only says why.
+  declared <- if (is_paired(study)) {
+    half <- ifelse(is.na(left$group), "", paste(" in", left$group))
+    sprintf("%s of these for %s%s, declared missing", format_count(left$n), code, half)
+  } else {
+    sprintf("%s%s with %s, declared missing", count, of_group, code)
+  }
+  words <- vapply(seq_len(nrow(left)), function(i) {
+    switch(kind[[i]],
+      "outcome missing" = sprintf("%s%s without a value", count[[i]], of_group[[i]]),
+      "declared missing" = declared[[i]],
+      "group missing" = sprintf("%s without a group", count[[i]]),
+      "other group" = sprintf("%s%s, not compared", count[[i]], of_group[[i]]),
+      "more groups" = sprintf("%s of %s, not compared", count[[i]], left$group[[i]]),
+      "half missing" = sprintf("%s without %s", count[[i]], left$group[[i]]),
+      "both halves missing" = sprintf("%s with neither half", count[[i]]),
+      "change missing" = sprintf("%s without a change", count[[i]]),
+      "flagged as outlying" = sprintf("%s%s flagged as outlying", count[[i]], of_group[[i]]),
+      "key missing" = sprintf("%s without a key", count[[i]])
+    )
+  }, "")
+  paste(words, collapse = "; ")
+}
+
+# Blocks of lines with a blank line between them.
+join_blocks <- function(blocks) utils::head(unlist(lapply(blocks, c, "")), -1)
+
+pair_entry <- function(outcome, width) {
+  words <- pair_words(outcome)
+  if (length(words)) text_entry("Pairs", words, width)
+}
+
+# Why there is no interval at the level asked for, and the widest that can be had.
+no_interval_text <- function(row, widest, why, decimals, unit) {
+  text <- sprintf("no finite one at %s with %s", format_percent(row$level), why)
+  if (anyNA(c(widest$lower, widest$upper))) return(text)
+  sprintf(
+    "%s; the widest that can be had is %s, from %s", text, format_percent(floor(1e4 * widest$level) / 1e4),
+    with_unit(format_range(widest$lower, widest$upper, decimals), unit)
+  )
+}

@@ -1,0 +1,51 @@
+# Sentences outcome by outcome: the generic, and what happens where an outcome has no answer.
+
+# Text of an answer in one voice, an element per outcome.
+tell <- function(x, voice, digits, ...) UseMethod("tell")
+
+# tell_one(outcome) for each outcome; for one without an answer the reason, or `instead`, and what other methods found.
+told_each <- function(answer, tell_one, instead = NULL, beside = NULL) {
+  vapply(answer$study$outcomes, function(outcome) {
+    reason <- no_result(answer, outcome)
+    if (is.null(reason)) return(tell_one(outcome))
+    paste(c(instead %||% capital(reason), if (!is.null(beside)) beside(outcome)), collapse = " ")
+  }, "")
+}
+
+# One text per outcome, from the rows of the answer that belong to it.
+sentences_each <- function(answer, sentence, voice, digits) {
+  told_each(answer, function(outcome) {
+    decimals <- outcome_decimals(outcome, digits)
+    if (is.null(answer$table$role)) {
+      return(sentence(outcome_rows(answer, outcome), outcome, answer$study, voice, decimals))
+    }
+    row <- outcome_rows(answer, outcome, "primary")
+    detail <- answer_detail(answer, outcome, if (method_is(row, "reassignment")) "permutation" else "ranks")
+    sentence(row, outcome, answer$study, voice, decimals, detail)
+  })
+}
+
+# Sentences about `study`; that its data are made up is said in each of them, once.
+as_text <- function(x, study) {
+  if (!is.null(study$made_up)) {
+    sentence <- sprintf(" The data are made up (seed %s).", study$made_up)
+    x <- paste0(gsub(sentence, "", x, fixed = TRUE), sentence)
+  }
+  structure(x, class = "vandro_text")
+}
+
+# " Left out: 1 row of compost without a value.", where anything was.
+left_out_sentences <- function(x) {
+  told_each(x, function(outcome) {
+    left <- x$study$left_out
+    if (is.null(left) || all(left$n[is_row_of(left, outcome)] == 0)) return("")
+    sprintf(" Left out: %s.", left_out_words(x$study, outcome))
+  }, instead = "")
+}
+
+# " Drawn at random: 9999 times, seed 7."
+draws_sentence <- function(x, voice) {
+  s <- x$settings
+  if (is.null(s$seed) || voice == "plain") return("")
+  sprintf(" Drawn at random: %s times, seed %s.", format_count(s$draws), format_count(s$seed))
+}

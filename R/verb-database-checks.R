@@ -1,0 +1,84 @@
+# Assumption checks where single values stay in a database.
+
+# The checks that sums, quartiles and counts allow.
+database_checks <- function(outcome, study, ask) {
+  outcome <- full_record(outcome)
+  looked <- if (is_paired(study)) 3 else 1:2
+  per_group <- lapply(looked, function(which) {
+    quarters <- quartiles_of(outcome, which)
+    c(
+      shape_checks(outcome, study, which, NULL, quarters, ask),
+      database_oddity_checks(outcome, study, which, quarters)
+    )
+  })
+  c(
+    side_by_side(per_group), database_end_checks(outcome, study, ask, looked), spread_checks(outcome, study, ask),
+    database_order_checks(outcome, study, ask, looked), database_pairing_checks(outcome, study)
+  )
+}
+
+# Counts only: which rows they are stays in the database.
+database_oddity_checks <- function(outcome, study, which, quarters) {
+  m <- outcome$moments[[which]]
+  row <- function(...) check_row(outcome, study, which, ..., n = m$n)
+  median <- quarters[[2]]
+  robust <- 1.4826 * engine_median_distance(outcome, which, median)
+  reach <- 1.5 * (quarters[[3]] - quarters[[1]])
+  limits <- list(fences = c(quarters[[1]] - reach, quarters[[3]] + reach), far = median + c(-3.5, 3.5) * robust)
+  found <- engine_oddities(outcome, which, limits)
+  apart <- "look these up in the database: slips, or true values that move mean and SD?"
+  flat <- robust == 0
+  list(
+    row("fences", "1.5 box lengths from the quartiles", if (found$fences) apart else "none beyond", leans_on$odd,
+      "Tukey 1977",
+      estimate = found$fences
+    ),
+    row("far", "3.5 robust SDs from the median", far_seen(if (!flat) seq_len(found$far), apart), leans_on$odd,
+      "Iglewicz & Hoaglin 1993",
+      estimate = if (flat) NULL else found$far
+    ),
+    row("ties", "values equal to another one", ties_seen(found$tied, m$n), leans_on$ties, NA_character_,
+      estimate = found$tied
+    ),
+    row("distinct", "different values", distinct_seen(found$distinct, m$n), leans_on$ties, NA_character_,
+      estimate = found$distinct
+    )
+  )
+}
+
+database_end_checks <- function(outcome, study, ask, looked) {
+  if (is_paired(study) && !is.na(outcome$moments[[1]]$mean)) looked <- 1:2
+  side_by_side(lapply(looked, function(which) {
+    m <- outcome$moments[[which]]
+    ends <- ask$limits %||% c(m$min, m$max)
+    outside <- if (is.null(ask$limits)) 0 else as.double(m$min < ends[[1]] || m$max > ends[[2]])
+    at <- engine_count_at(outcome, which, ends)
+    lapply(1:2, function(k) {
+      end <- c("lowest", "highest")[[k]]
+      check_row(outcome, study, which, end, end_words(end, ends[[k]], ask$limits),
+        end_seen(at[[k]], m$n, outside, ask), leans_on$ends, NA_character_,
+        estimate = at[[k]], n = m$n
+      )
+    })
+  }))
+}
+
+database_order_checks <- function(outcome, study, ask, looked) {
+  if (!isTRUE(outcome$data$ordered)) return(order_checks(outcome, study, ask, looked))
+  side_by_side(lapply(looked, function(which) {
+    sums <- engine_serial(outcome, which)
+    found <- if (sums$n < 4 || sums$squares == 0) {
+      list(reason = "too_few")
+    } else {
+      core_serial_from(sums$n, sums$products / sums$squares, ask$alpha)
+    }
+    serial_rows(found, outcome, study, which, ask)
+  }))
+}
+
+database_pairing_checks <- function(outcome, study) {
+  if (is_paired(study)) return(paired_gain(outcome, study))
+  list(check_row(outcome, study, NA, "pairing", "correlation of rows",
+    "not looked at: which rows would belong together stays in the database", leans_on$pairing, NA_character_
+  ))
+}
