@@ -8,7 +8,7 @@ largest_code <- 2^53
 plain_codes <- function(x, name, call) {
   if (is.factor(x)) return(without_na_level(x))
   if (inherits(x, "integer64")) return(integer64_text(x))
-  if (inherits(x, "haven_labelled")) x <- without_declared(x)
+  x <- unlabelled(x)
   if (is.double(x) && !is.object(x)) check_codes_differ(x, name, call)
   x
 }
@@ -35,6 +35,9 @@ without_declared <- function(x) {
   plain[plain %in% declared_in_column(x)] <- NA
   plain
 }
+
+# The values of a labelled column as plain ones: its class may refuse to calculate.
+unlabelled <- function(x) if (inherits(x, "haven_labelled")) without_declared(x) else x
 
 # All digits of 64-bit integers, which a double does not hold. They come as doubles whose bits are the integer.
 integer64_text <- function(x) {

@@ -63,6 +63,8 @@ refuse_more <- function(..., call = rlang::caller_env()) {
 
 check_number <- function(x, low = -Inf, high = Inf, open = FALSE, arg = rlang::caller_arg(x),
                          call = rlang::caller_env()) {
+  force(arg)
+  x <- unlabelled(x)
   single <- is.numeric(x) && length(x) == 1 && !is.na(x) && is.finite(x)
   inside <- single && (if (open) x > low && x < high else x >= low && x <= high)
   if (inside) return(as.double(x))
@@ -151,6 +153,7 @@ check_flag <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env()
 check_pair <- function(x, low = -Inf, open = FALSE, whole = FALSE, groups,
                        arg = rlang::caller_arg(x), call = rlang::caller_env()) {
   force(arg)  # before x is another value
+  x <- unlabelled(x)
   if (!is.numeric(x) || length(x) != 2) {
     found <- describe_value(x)
     abort_vandro(

@@ -183,7 +183,7 @@ cli_look <- function(parsed) {
   if (is.null(names(found))) names(found) <- parsed$files
   if (length(found)) {
     cli_emit(switch(kind,
-      text = told_files(lapply(found, function(table) format_columns(table))),
+      text = titled_texts(lapply(found, function(table) format_columns(table))),
       csv = table_csv(by_file(found)),
       json = table_json(by_file(found), "columns")
     ), parsed$options)

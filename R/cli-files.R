@@ -76,7 +76,7 @@ told_answers <- function(found, kind, digits) {
     return(format(answer, digits = digits, width = cli_width()))
   }
   switch(kind,
-    text = told_files(lapply(found, format, digits = digits, width = cli_width())),
+    text = titled_texts(lapply(found, format, digits = digits, width = cli_width())),
     json = answers_json(found),
     csv = table_csv(by_file(found))
   )
@@ -90,11 +90,11 @@ by_file <- function(found) {
 # What is printed of one file, or of several under their names.
 cli_texts <- function(found) {
   texts <- lapply(found, format, width = cli_width())
-  if (is.null(names(found))) texts[[1]] else told_files(texts)
+  if (is.null(names(found))) texts[[1]] else titled_texts(texts)
 }
 
 # Texts under the names of their files.
-told_files <- function(texts) {
+titled_texts <- function(texts) {
   lines <- unlist(lapply(names(texts), function(file) c(paste0("== ", file), texts[[file]], "")))
   utils::head(lines, -1)
 }

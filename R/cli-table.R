@@ -105,8 +105,8 @@ cli_commands <- list(
     "vandro compare results changed"
   ),
   completion = cli_command(
-    function(p) cli_completion(p, cli_commands), "", "completion for bash: add `source <(vandro completion)` to ~/.bashrc",
-    "vandro completion"
+    function(p) cli_completion(p, cli_commands), "",
+    "completion for bash: add `source <(vandro completion)` to ~/.bashrc", "vandro completion"
   ),
   manual = cli_command(
     function(p) cli_manual(p, cli_commands), "", "the man page: `vandro manual --output vandro.1`, `man ./vandro.1`",

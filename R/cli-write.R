@@ -20,7 +20,7 @@ cli_narrate <- function(parsed) {
   if (kind == "json") {
     cli_emit(sentences_json(found), options)
   } else if (is.null(options$output) && !is.null(names(found))) {
-    cli_emit(told_files(lapply(found, format, width = cli_width())), options)
+    cli_emit(titled_texts(lapply(found, format, width = cli_width())), options)
   } else {
     files <- names(found) %||% ""
     for (i in seq_along(found)) cli_emit(format(found[[i]], width = cli_width()), name_output(options, files[[i]]))

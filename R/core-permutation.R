@@ -192,7 +192,7 @@ core_sums_inference <- function(sample, alphas, draws = 0, seed = 0, threads = 1
 # All the work at once; `shares(count, step, work)` of a caller who has others to share it with gives a list.
 core_one_share <- function(count, step, work) list(work(0, count))
 
-# What is listed is no work to share.
+# Exhaustive listing is not split among workers.
 core_drawn_shares <- function(sample, draws, work, shares) {
   if (draws == 0) return(list(work(0, 0)))
   shares(draws, core_stream_size(length(sample$values)), work)
@@ -214,7 +214,7 @@ core_merged_shares <- function(shares, kept) {
 }
 
 # Beyond 1e5 t cannot be told from one of groups without spread: the sums that it is made of have no digits left.
-core_told_apart <- function(t) max(-1e5, min(1e5, t))
+core_cap_t <- function(t) max(-1e5, min(1e5, t))
 
 # The same for Welch's t: limits from its quantiles under reassignment.
 core_studentized_inference <- function(sample, estimate, alphas, draws = 0, seed = 0, threads = 1L,
@@ -223,8 +223,8 @@ core_studentized_inference <- function(sample, estimate, alphas, draws = 0, seed
   total <- if (drawn) draws + 1 else core_assignments(sample)
   kept <- core_within(total, max(alphas)) + 1
   # t is known the worse the smaller the spread within groups is beside that of all values.
-  observed <- core_told_apart(estimate$t)
-  most <- core_told_apart(Inf)
+  observed <- core_cap_t(estimate$t)
+  most <- core_cap_t(Inf)
   slack <- max(1e-12, abs(observed) * (1e-12 + 4e-15 * observed^2))
   found <- core_merged_shares(core_drawn_shares(sample, draws, function(from, to) {
     native_reassign_studentized(

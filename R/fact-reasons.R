@@ -1,8 +1,8 @@
 # Why there is no number: the codes that the core returns, in words.
 #   code, class   what the core says; the class of the error
 #   short         in a table cell, after the name of an effect size
-#   words         function(f): what is wrong, what was found, what to do, as templates in which `name` is the outcome and
-#                 `estimand` the effect size; of f$paired, f$means (as text), f$groups and f$lone (labels, quoted),
+#   words         function(f): what is wrong, what was found, what to do, as templates in which `name` is the outcome
+#                 and `estimand` the effect size; of f$paired, f$means (as text), f$groups and f$lone (labels, quoted),
 #                 f$t_limit, f$no_values and f$instead (why there are no single values, and what there is)
 reason_entry <- function(code, class, short, words) whole_entry()
 

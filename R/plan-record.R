@@ -26,7 +26,7 @@ question_record <- function(plan, name, question) {
 }
 
 # What decides no number: words, looks, and what is said about the plan itself.
-undeciding <- paste0(
+fields_without_numbers <- paste0(
   "^(title|author|text|departs_from|conventions|(declared|departures|outputs)[.].*|data[.][^.]+[.]fingerprint",
   "|conventions[.](name|numbers|figures|size_words|size_source).*|[^.]+[.](heading|label|unit)([.].*)?)$"
 )
@@ -34,7 +34,7 @@ undeciding <- paste0(
 # A file is the same in another folder; whether its bytes are is another question (data_rows()). What a file of
 # conventions holds counts in the fingerprint.
 deciding <- function(record) {
-  record <- record[!grepl(undeciding, names(record))]
+  record <- record[!grepl(fields_without_numbers, names(record))]
   files <- grep("^data[.][^.]+[.]file$", names(record))
   record[files] <- basename(gsub("\"", "", record[files], fixed = TRUE))
   record

@@ -57,7 +57,7 @@ plan_section <- function(run) {
           rows$question %in% names(question_words), question_words[rows$question], rows$question
         ),
         standing = ifelse(rows$what == "as declared", rows$standing, paste0(rows$standing, ": ", rows$what)),
-        asked = asked_in(run, rows)
+        asked = question_cells(run, rows)
       ),
       "What was planned, asked in addition, and departed from"
     ),
@@ -72,7 +72,7 @@ question_words <- c(
 )
 
 # The fields of a question in one cell: "primary welch; expect higher; reason compost holds more nitrogen".
-asked_in <- function(run, rows) {
+question_cells <- function(run, rows) {
   vapply(seq_len(nrow(rows)), function(i) {
     if (rows$standing[[i]] == "not run" || !rows$question[[i]] %in% names(question_words)) return("")
     own <- question_record(run$plan, rows$study[[i]], rows$question[[i]])

@@ -74,7 +74,7 @@ run_plan <- function(plan, output = NULL, ..., instead = NULL, conventions = NUL
   if (!(plan$fields$adjust %||% "none") %in% "none") chapters <- adjust_together(chapters, plan)
   run <- structure(list(
     plan = plan, answers = chapters, studies = studies, standing = plan_standing(plan, chapters, data),
-    data = data_table(plan, data), date = date, version = getNamespaceVersion("vandro")[["version"]]
+    data = data_table(data), date = date, version = getNamespaceVersion("vandro")[["version"]]
   ), class = "vandro_run")
   run$runs <- runs_so_far(run, output)
   if (!is.null(output)) {
@@ -121,7 +121,7 @@ refuse_rds <- function(plan, name) {
 
 file_fingerprint <- function(file) substr(unname(tools::md5sum(file)), 1, 12)
 
-data_table <- function(plan, data) {
+data_table <- function(data) {
   of <- function(what) unname(vapply(data, `[[`, "", what))
   data.frame(
     name = as.character(names(data)), file = as.character(of("file")),

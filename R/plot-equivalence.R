@@ -69,7 +69,7 @@ draw_equivalence <- function(answer, outcome, look) {
       "segment",
       x = 0, xend = 0, y = 0.4, yend = top - 0.3, colour = ink, linewidth = 0.35 * k, linetype = "dotted"
     ) +
-    region_label(data, outcome, study, top, k) +
+    region_label(data, outcome, top, k) +
     ggplot2::geom_segment(
       ggplot2::aes(x = .data$lower, xend = .data$upper, y = .data$row, yend = .data$row), known,
       linewidth = c(1.8, 1.1, 1.1)[seq_len(nrow(known))] * k, colour = ink
@@ -107,7 +107,7 @@ equivalence_labels <- function(answer, data, outcome, look) {
 }
 
 # Above the region: from where to where, and what it stands for.
-region_label <- function(data, outcome, study, top, k) {
+region_label <- function(data, outcome, top, k) {
   row <- data$row
   range <- bound_range_rounded(row, outcome, outcome_decimals(outcome))
   if (row$bounds_in == "sd") range <- sprintf("%s SD, %s", sd_bound_range(row), range)

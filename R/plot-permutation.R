@@ -23,7 +23,7 @@ draw_permuted_null <- function(answer, outcome, look, curve) {
   data$fine <- fine
   top <- max(data$bars$density)
   ggplot2::ggplot(data$bars) +
-    permuted_layers(data, row, look, k, top) +
+    permuted_layers(data, row, k, top) +
     (if (curve) permuted_curve(data, outcome, study, k)) +
     ggplot2::geom_hline(yintercept = 0, colour = faint, linewidth = 0.3 * k) +
     observed_layers(data$observed, shown, data$ends, top, look, k) +
@@ -47,7 +47,7 @@ draw_permuted_null <- function(answer, outcome, look, curve) {
 }
 
 # Bars; of tiny samples also the outermost values that occur, with the p that they would have.
-permuted_layers <- function(data, row, look, k, top) {
+permuted_layers <- function(data, row, k, top) {
   bars <- ggplot2::geom_rect(ggplot2::aes(
     xmin = .data$from, xmax = .data$to, ymin = 0, ymax = .data$density, fill = .data$shaded
   ))
@@ -117,7 +117,7 @@ permuted_caption <- function(data, row, detail, outcome, study, curve) {
 draw_pairing <- function(answer, outcome, look) {
   k <- look$base_size / 11
   study <- answer$study
-  data <- pairing_bars(study, outcome, answer$settings$beyond)
+  data <- pairing_bars(outcome, answer$settings$beyond)
   decimals <- outcome_decimals(outcome)
   look$title <- look$title %||% default_title(outcome, study)
   top <- stats::aggregate(density ~ way, data$bars, max)

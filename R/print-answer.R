@@ -75,7 +75,7 @@ permutation_lines <- function(x, row, outcome, decimals, width) {
     question_lines(x, row, outcome, raw, width, more),
     entries("Beside", beside_words(x, outcome, decimals), width),
     entries("Note", interval_notes(x, outcome, decimals), width),
-    entries("Note", permutation_notes(row, detail, outcome, x$study), width),
+    entries("Note", permutation_notes(row, detail, x$study), width),
     text_table(group_cells(x$study, outcome, decimals)),
     pair_entry(outcome, width)
   )
@@ -86,7 +86,7 @@ question_lines <- function(x, row, outcome, raw, width, more) {
   hypotheses <- hypothesis_words(row, outcome, x$study)
   c(
     if (row$expect != "either" && !all(is.na(c(row$at_least, row$at_most)))) {
-      text_entry("Bound", bound_words(row, raw), width)
+      text_entry("Bound", one_sided_bound_text(row, raw), width)
     },
     if (!is.na(row$joint_lower %||% NA)) {
       limits <- paste(raw(row$joint_lower), "to", raw(row$joint_upper))
@@ -118,7 +118,7 @@ rank_lines <- function(x, row, outcome, decimals, width) {
     entries("Beside", beside_words(x, outcome, decimals), width),
     entries("Note", interval_notes(x, outcome, decimals), width),
     entries("Note", rank_notes(row, detail, outcome, x$study, decimals), width),
-    text_table(quartile_cells(detail, x$study, decimals)),
+    text_table(quartile_cells(detail, decimals)),
     pair_entry(outcome, width)
   )
 }
@@ -248,7 +248,7 @@ beside_interval <- function(row, decimals) {
   paste(what, format_range(row$lower, row$upper, row_decimals(row, decimals)))
 }
 
-bound_words <- function(row, raw) {
+one_sided_bound_text <- function(row, raw) {
   sure <- format_percent(1 - row$alpha)
   if (row$expect == "higher") {
     sprintf("at least %s (one-sided, %s)", raw(row$at_least), sure)

@@ -67,7 +67,7 @@ vet_cells <- function(x, outcome) {
     check <- these$check[[1]]
     list(
       theme = theme[[check]],
-      looked_at = looked_at(check, these$method[[1]]),
+      looked_at = check_label(check, these$method[[1]]),
       how = these$method[[1]], value = vet_value(these), reads = vet_reading(these),
       leaning = these$leaning[[1]]
     )
@@ -76,7 +76,7 @@ vet_cells <- function(x, outcome) {
   lapply(cells, function(column) column[order(match(cells$theme, names(vet_themes)))])
 }
 
-looked_at <- function(check, method) {
+check_label <- function(check, method) {
   switch(check,
     hidden = capital(method),
     deviations = sub(",.*$", "", method), # Brown-Forsythe or Levene
@@ -109,7 +109,7 @@ one_value <- function(row) {
       sprintf("%s values tell as much as %s", format_count(row$n), format_count(round(row$statistic)))
     )
   } else {
-    c(estimate_words(row, number), statistic_words(row, number), test)
+    c(estimate_words(row, number), statistic_words(row), test)
   }
   cases <- if (!is.na(row$cases)) sprintf(" (%s)", row$cases) else ""
   paste0(paste(parts, collapse = ", "), cases)
@@ -125,7 +125,7 @@ estimate_words <- function(row, number) {
   paste0(name, number(row$estimate), interval)
 }
 
-statistic_words <- function(row, number) {
+statistic_words <- function(row) {
   if (is.na(row$statistic)) return(NULL)
   df <- c(row$df, row$df_second)
   df <- df[!is.na(df)]

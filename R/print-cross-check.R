@@ -10,10 +10,10 @@ format.vandro_cross_check <- function(x, ..., digits = NULL, width = cli::consol
     c(
       heading_line(paste("Cross-check:", outcome_title(outcome)), rows$comparison[[1]]),
       text_entry("Question", cross_question_words(x, rows, outcome), width),
-      text_table(cross_cells(rows, outcome, decimals), width = width),
+      text_table(cross_cells(rows, decimals), width = width),
       text_entry("Depends?", depends_words(x, outcome), width),
       entries("Hangs on", hangs_words(x, outcome), width),
-      text_entry("Declared", declared_words(x, rows), width),
+      text_entry("Declared", declared_words(rows), width),
       if (is.null(rows$bound_low)) entries("Claim", claim_words(x$study), width),
       entries("No answer", refused_words(x, outcome), width),
       entries("Note", cross_notes(x, rows, outcome), width),
@@ -42,7 +42,7 @@ cross_question_words <- function(x, rows, outcome) {
   )
 }
 
-cross_cells <- function(rows, outcome, decimals) {
+cross_cells <- function(rows, decimals) {
   each <- ifelse(in_outcome_unit(rows), decimals, 3)
   cells <- list(
     method = capital_each(method_label(rows$method)), values = rows$values, estimate = format_each(rows$estimate, each),
@@ -138,7 +138,7 @@ flagged_words <- function(x, outcome) {
   paste(format_count(count), groups, collapse = ", ")
 }
 
-declared_words <- function(x, rows) {
+declared_words <- function(rows) {
   primary <- rows[rows$role == "primary", ]
   sprintf(
     "%s, verdict \"%s\"; it stands whatever the others say. No method is picked for its result",

@@ -26,14 +26,14 @@ equivalence_lines <- function(x, row, outcome, decimals, width) {
   c(
     text_entry(estimate_label(row, x$study), raw(row$estimate), width),
     text_entry("Interval", equivalence_interval_words(row, outcome, decimals), width),
-    text_entry("Bounds", bounds_words(row, outcome, x$study, decimals), width),
+    text_entry("Bounds", bounds_text(row, outcome, decimals), width),
     if (!is.null(reason)) text_entry("Reason", reason, width),
     text_entry("Lower side", side_entry_words(x, row, outcome, "low"), width),
     text_entry("Upper side", side_entry_words(x, row, outcome, "high"), width),
     text_entry("Zero", zero_words(x, row, outcome, decimals), width),
     text_entry("Verdict", paste(row$verdict, "-", verdict_meaning(row)), width),
     text_entry("Tightest", tightest_words(row, outcome, decimals), width),
-    if (!is.na(row$d)) text_entry("In SDs", standardized_words(row, outcome, x$study), width),
+    if (!is.na(row$d)) text_entry("In SDs", standardized_words(row, x$study), width),
     entries("Beside", equivalence_beside_words(x, outcome, decimals), width),
     entries("Note", equivalence_notes(x, row, outcome), width),
     text_table(group_cells(x$study, outcome, decimals)),
@@ -77,7 +77,7 @@ equivalence_interval_words <- function(row, outcome, decimals) {
 }
 
 # "-0.5 to 0.5 SD (average SD of both groups, 2.67 cm): -1.33 to 1.33 cm"
-bounds_words <- function(row, outcome, study, decimals) {
+bounds_text <- function(row, outcome, decimals) {
   if (row$bounds_in == "outcome") return(bound_range(row, outcome))
   sprintf(
     "%s SD (%s, %s): %s", sd_bound_range(row), row$standardizer,
@@ -191,7 +191,7 @@ tightest_words <- function(row, outcome, decimals) {
   sprintf("these data support symmetric bounds %s; bounds chosen after looking are exploratory", text)
 }
 
-standardized_words <- function(row, outcome, study) {
+standardized_words <- function(row, study) {
   sprintf(
     paste(
       "%s = %s, %s interval %s: %s %s. The bounds take the SD as known; this interval does not, and so may decide",
@@ -277,7 +277,7 @@ counted_verdict_notes <- function(x, row, outcome) {
   detail <- x$detail$permutation[[at]]
   c(
     paste0("Counted: ", counted_words(decided, detail, outcome, x$study), "."),
-    permutation_notes(decided, detail, outcome, x$study)
+    permutation_notes(decided, detail, x$study)
   )
 }
 

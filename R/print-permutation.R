@@ -126,7 +126,7 @@ permutation_hypotheses <- function(row, outcome, study) {
 }
 
 # What a reader must know about this reassignment.
-permutation_notes <- function(row, detail, outcome, study) {
+permutation_notes <- function(row, detail, study) {
   c(
     exchange_note(row, study), block_note(row), run_note(detail), series_note(row, detail),
     if (!is.na(row$undecided) && row$undecided > 0) {

@@ -257,7 +257,7 @@ simulated_note <- function(row, detail) {
 }
 
 # Size, quartiles and median of both groups (or halves and changes), for description only.
-quartile_cells <- function(detail, study, decimals) {
+quartile_cells <- function(detail, decimals) {
   quarters <- detail$quartiles
   number <- function(at) vapply(quarters, function(q) format_number(q$values[[at]], decimals), "")
   list(

@@ -13,7 +13,7 @@ format.vandro_subgroups <- function(x, ..., digits = NULL, width = cli::console_
         sprintf("Between subgroups (%s): %s", x$study$each$name, outcome_title_plain(outcome)), study_direction(x$study)
       ),
       text_table(subgroup_cells(x, name, digits), width = width),
-      text_entry("All", all_subgroups_words(rows[1, ], x), width),
+      text_entry("All", all_subgroups_words(rows[1, ]), width),
       if (nrow(rows) > 1) {
         c(paste0("  Two by two, ", estimate_gap_words(x$study)), text_table(subgroup_pair_cells(rows, outcome, digits)))
       },
@@ -58,17 +58,17 @@ subgroup_cells <- function(x, name, digits) {
   c(cells, n, list(difference = number(rows$estimate), lower = number(rows$lower), upper = number(rows$upper)))
 }
 
-all_subgroups_words <- function(row, x) {
+all_subgroups_words <- function(row) {
   if (!is.na(row$reason)) return(row$reason)
   sprintf(
     "F(%s, %s) = %s, %s%s: %s", format_df(row$df), format_df(row$df_second), format_number(row$statistic),
     format_p(row$p, alpha = row$alpha),
     if (is.na(row$p_adjusted)) "" else sprintf(", adjusted for several outcomes %s", format_p(row$p_adjusted)),
-    heterogeneity_words(row, x)
+    heterogeneity_words(row)
   )
 }
 
-heterogeneity_words <- function(row, x) {
+heterogeneity_words <- function(row) {
   p <- if (is.na(row$p_adjusted)) row$p else row$p_adjusted
   if (p <= row$alpha) {
     "the difference is not the same in all subgroups"

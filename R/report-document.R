@@ -77,10 +77,10 @@ blocks_of <- function(blocks, type) {
 }
 
 # Deeper by one: what is a section of a report of its own is one of a chapter here.
-deepen <- function(blocks) {
+nest_blocks <- function(blocks) {
   lapply(blocks, function(block) {
     if (!is.null(block$level)) block$level <- block$level + 1
-    if (block$type == "section") block$blocks <- deepen(block$blocks)
+    if (block$type == "section") block$blocks <- nest_blocks(block$blocks)
     block
   })
 }

@@ -13,7 +13,7 @@ equivalence_part <- function(i, study, answer) {
   decimals <- equivalence_decimals(row, outcome_decimals(outcome))
   list(
     doc_paragraph(
-      strong = "Bounds: ", paste0(bounds_words(row, outcome, study, decimals), ". "), strong = "Reason: ",
+      strong = "Bounds: ", paste0(bounds_text(row, outcome, decimals), ". "), strong = "Reason: ",
       paste0(sub("[.]$", "", answer$settings$reason %||% "none on record"), ".")
     ),
     doc_paragraph(
@@ -26,7 +26,7 @@ equivalence_part <- function(i, study, answer) {
       paste(c(
         sprintf("Interval: %s.", equivalence_interval_words(row, outcome, decimals)),
         sprintf("Tightest: %s.", tightest_words(row, outcome, decimals)),
-        if (!is.na(row$d)) paste0(capital(standardized_words(row, outcome, study)), "."),
+        if (!is.na(row$d)) paste0(capital(standardized_words(row, study)), "."),
         entry_sentences(equivalence_beside_words(answer, outcome, decimals), "Beside: "),
         equivalence_notes(answer, row, outcome)
       ), collapse = " ")

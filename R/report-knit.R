@@ -33,7 +33,7 @@ knit_print.vandro_study <- function(x, ...) knit_block(format(x, width = 80))
 #' @exportS3Method knitr::knit_print
 knit_print.vandro_world <- function(x, ...) knit_block(format(x, width = 80))
 
-knit_block <- function(lines) knitr::asis_output(paste(c("", "", fenced(lines), "", ""), collapse = "\n"))
+knit_block <- function(lines) knitr::asis_output(paste(c("", "", fence_lines(lines), "", ""), collapse = "\n"))
 
 # Text that Markdown shows as it is. Brackets stay as they are, unless what follows would make a link of them: a
 # backslash before one would open a formula in R Markdown, so these and backslashes become entities.

@@ -9,13 +9,13 @@ report_parts_many <- function(study, answers, own, marks) {
   list(
     part("question", "Question", question_parts_of(study, difference)),
     part("data", "Data", many_data_part(study)),
-    part("checks", "Checks", many_checks_part(study, answers$assumptions)),
+    part("checks", "Checks", many_checks_part(answers$assumptions)),
     part("test", "All differences", many_differences_part(study, difference)),
     part("size", "Size of the differences", many_sizes_part(answers)),
     part("subgroups", "Between subgroups", if (!is.null(answers$subgroups)) subgroups_part(answers$subgroups)),
     part("equivalence", "Equivalence", many_equivalence_part(answers$equivalence)),
     part("evidence", "Weight of evidence", many_evidence_part(answers$evidence)),
-    part("sentences", "Sentences", many_sentences_part(study, difference))
+    part("sentences", "Sentences", many_sentences_part(difference))
   )
 }
 
@@ -36,7 +36,7 @@ many_data_part <- function(study) {
 }
 
 # How many of all stand out in each check.
-many_checks_part <- function(study, answer) {
+many_checks_part <- function(answer) {
   table <- answer$table
   if (is.null(answer)) return(NULL)
   counted <- c(
@@ -122,7 +122,7 @@ many_table_part <- function(answer, title, cells_of) {
 }
 
 # Sentences for what is significant, after adjustment where there is one.
-many_sentences_part <- function(study, difference) {
+many_sentences_part <- function(difference) {
   table <- difference$table[difference$table$role == "primary", ]
   p <- ifelse(is.na(table$p_adjusted), table$p, table$p_adjusted)
   shown <- utils::head(which(p <= table$alpha), 20)

@@ -70,7 +70,7 @@ markdown_block <- function(block, paths) {
       markdown_paragraph(sprintf("Figure %d. %s", block$number, block$legend)), ""
     ),
     items = c(paste("-", markdown_paragraph(block$texts)), ""),
-    code = c(fenced(block$lines), "")
+    code = c(fence_lines(block$lines), "")
   )
 }
 
@@ -109,8 +109,8 @@ markdown_table <- function(cells) {
   )
 }
 
-# A block of text, fenced by more tildes than it holds. (Back-ticks knitr would join with the code before.)
-fenced <- function(lines) {
+# A block of text, fence_lines by more tildes than it holds. (Back-ticks knitr would join with the code before.)
+fence_lines <- function(lines) {
   runs <- regmatches(lines, gregexpr("~+", lines))
   fence <- strrep("~", max(3, nchar(unlist(runs)) + 1))
   c(fence, enc2utf8(lines), fence)

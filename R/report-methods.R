@@ -34,7 +34,7 @@ rank_note_texts <- function(difference) {
   unlist(lapply(answered_records(difference), function(outcome) {
     row <- outcome_rows(difference, outcome, "primary")
     if (method_is(row, "reassignment")) {
-      return(permutation_notes(row, answer_detail(difference, outcome, "permutation"), outcome, difference$study))
+      return(permutation_notes(row, answer_detail(difference, outcome, "permutation"), difference$study))
     }
     if (method_is(row, "ranks")) {
       rank_notes(row, answer_detail(difference, outcome, "ranks"), outcome, difference$study, 2)

@@ -2,7 +2,7 @@
 
 #' @exportS3Method
 tell.vandro_assumptions <- function(x, voice, digits, ...) {
-  told_each(x, function(outcome) {
+  narrate_outcomes(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
     parts <- c(
       shape_sentence(rows, x$study, voice), spread_sentence(rows, x$study, voice),

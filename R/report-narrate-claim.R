@@ -4,7 +4,7 @@
 claim_sentences <- function(x, digits) {
   bounded <- inherits(x, "vandro_equivalence")
   difference <- if (bounded) difference_of(x) else x
-  told_each(x, function(outcome) {
+  narrate_outcomes(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
     decimals <- outcome_decimals(outcome, digits)
     if (bounded) decimals <- equivalence_decimals(row, decimals)

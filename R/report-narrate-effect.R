@@ -56,14 +56,14 @@ rank_effect_part <- function(row, outcome, study, decimals) {
   value <- if (in_outcome_unit(row)) {
     with_unit(format_number(row$estimate, decimals), outcome$unit)
   } else {
-    bounded_text(format_number(row$estimate))
+    drop_leading_zero(format_number(row$estimate))
   }
   if (row$method == "none") return(sprintf("%s %s (no interval, which needs single values)", name, value))
   if (anyNA(c(row$lower, row$upper))) {
     return(sprintf("%s %s (no finite %s CI with these sizes)", name, value, format_percent(row$level)))
   }
   if (in_outcome_unit(row)) return(sprintf("%s %s, %s", name, value, ci_words(row, decimals)))
-  sprintf("%s %s, %s", name, value, bounded_text(ci_words(row)))
+  sprintf("%s %s, %s", name, value, drop_leading_zero(ci_words(row)))
 }
 
 plain_rank_effect <- function(row, outcome, study, decimals) {

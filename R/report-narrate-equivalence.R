@@ -4,7 +4,7 @@
 tell.vandro_equivalence <- function(x, voice, digits, ...) {
   if (voice == "claim") return(claim_sentences(x, digits))
   difference <- difference_of(x)
-  sizes <- told_each(x, function(outcome) {
+  sizes <- narrate_outcomes(x, function(outcome) {
     decimals <- equivalence_decimals(outcome_rows(x, outcome, "primary"), outcome_decimals(outcome, digits))
     size_sentence(difference, outcome, voice, decimals)
   }, instead = "")
@@ -15,13 +15,13 @@ tell.vandro_equivalence <- function(x, voice, digits, ...) {
 
 # Bounds, both sides and verdict of every outcome, for readers who know the size of the difference.
 equivalence_sentences <- function(x, voice, digits = NULL) {
-  told_each(x, function(outcome) {
+  narrate_outcomes(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
     decimals <- equivalence_decimals(row, outcome_decimals(outcome, digits))
     parts <- if (voice == "journal") {
       c(
         bounds_sentence(x, row, outcome, decimals), sides_sentence(x, row, outcome, decimals),
-        standardized_sentence(row, outcome, x$study), verdict_sentence(row), other_verdicts_sentence(x, outcome)
+        standardized_sentence(row, x$study), verdict_sentence(row), other_verdicts_sentence(x, outcome)
       )
     } else {
       c(
@@ -36,7 +36,7 @@ equivalence_sentences <- function(x, voice, digits = NULL) {
 bounds_sentence <- function(x, row, outcome, decimals) {
   reason <- x$settings$reason
   sprintf(
-    "Differences from %s were declared to count as the same%s.", bounds_words(row, outcome, x$study, decimals),
+    "Differences from %s were declared to count as the same%s.", bounds_text(row, outcome, decimals),
     if (is.null(reason)) "" else sprintf(" (%s)", sub("[.]$", "", reason))
   )
 }
@@ -58,7 +58,7 @@ sides_sentence <- function(x, row, outcome, decimals) {
   )
 }
 
-standardized_sentence <- function(row, outcome, study) {
+standardized_sentence <- function(row, study) {
   if (is.na(row$d)) return(NULL)
   sprintf(
     "With the uncertainty of the SD counted in, %s = %s, %s CI [%s%s %s], lies %s %s.",
@@ -109,7 +109,7 @@ tell.vandro_bounds <- function(x, voice, digits, ...) {
 
 #' @exportS3Method
 tell.vandro_cross_check <- function(x, voice, digits, ...) {
-  told_each(x, function(outcome) {
+  narrate_outcomes(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
     primary <- rows[rows$role == "primary", ]
     depends <- length(unique(rows$verdict)) > 1

@@ -2,9 +2,9 @@
 
 #' @exportS3Method
 tell.vandro_evidence <- function(x, voice, digits, ...) {
-  told_each(x, function(outcome) {
+  narrate_outcomes(x, function(outcome) {
     row <- outcome_rows(x, outcome)
-    if (voice == "plain") plain_evidence(row, outcome, x$study) else journal_evidence(row, outcome, x$study)
+    if (voice == "plain") plain_evidence(row, outcome) else journal_evidence(row, outcome, x$study)
   })
 }
 
@@ -24,7 +24,7 @@ journal_evidence <- function(row, outcome, study) {
   )
 }
 
-plain_evidence <- function(row, outcome, study) {
+plain_evidence <- function(row, outcome) {
   # Either side first, with its opposite.
   claims <- if (!is.na(row$within_low)) {
     c("the difference counts as one", "it counts as none", "the difference counts as none", "it counts as one")

@@ -10,7 +10,7 @@ difference_sentence <- function(row, outcome, study, voice, decimals, detail = N
     ), collapse = " ")
   } else {
     paste(c(
-      plain_size(row, outcome, study, decimals, detail), plain_test(row, outcome, study, decimals)
+      plain_size(row, outcome, study, decimals), plain_test(row, outcome, study)
     ), collapse = " ")
   }
   margin <- margin_verdict(row, outcome, study)

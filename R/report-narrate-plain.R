@@ -1,6 +1,6 @@
 # Sentences for readers who do not read statistics.
 
-plain_size <- function(row, outcome, study, decimals, detail = NULL) {
+plain_size <- function(row, outcome, study, decimals) {
   raw <- raw_number(outcome, decimals)
   label <- inside_sentence(outcome$label)
   average <- estimand_fact(row$estimand, "plain_lead")
@@ -25,7 +25,7 @@ plain_size <- function(row, outcome, study, decimals, detail = NULL) {
   )
 }
 
-plain_test <- function(row, outcome, study, decimals) {
+plain_test <- function(row, outcome, study) {
   null <- "there were no difference"
   if (row$beyond != 0) {
     null <- sprintf("the difference were %s", with_unit(format_short(row$beyond), outcome$unit))

@@ -7,7 +7,7 @@ rank_sentence <- function(row, detail, outcome, study, voice, decimals) {
       rank_reading(row, outcome, study, decimals)
     )
   } else {
-    c(plain_rank_size(row, outcome, study, decimals), plain_test(row, outcome, study, decimals))
+    c(plain_rank_size(row, outcome, study, decimals), plain_test(row, outcome, study))
   }
   paste(parts, collapse = " ")
 }
@@ -47,7 +47,7 @@ journal_rank_size <- function(row, detail, outcome, study, decimals) {
   superiority <- if (row$method == "ranks" && row$estimand == "shift") {
     sprintf(
       " The chance that a random value of %s is higher than one of %s%s (equal ones half) was %s in these samples.",
-      study$groups[[1]], study$groups[[2]], margin_text(row, outcome), bounded_text(format_number(row$superiority))
+      study$groups[[1]], study$groups[[2]], margin_text(row, outcome), drop_leading_zero(format_number(row$superiority))
     )
   }
   paste0(sprintf(
@@ -65,7 +65,7 @@ rank_estimate_text <- function(row, outcome, study, decimals) {
     balance = "balance of the ranks (rank-biserial)",
     if (is_paired(study)) "centre of the changes (Hodges-Lehmann)" else "Hodges-Lehmann shift"
   )
-  if (!in_outcome_unit(row)) return(paste(name, bounded_text(value)))
+  if (!in_outcome_unit(row)) return(paste(name, drop_leading_zero(value)))
   sprintf("%s, %s, %s", name, study_direction(study), value)
 }
 
@@ -74,7 +74,7 @@ rank_ci_text <- function(row, detail, decimals) {
   if (!anyNA(c(row$lower, row$upper))) {
     open <- if (is.na(row$open_end)) "" else sprintf(" (%s limit excluded)", row$open_end)
     words <- ci_words(row, row_decimals(row, decimals))
-    return(paste0(if (in_outcome_unit(row)) words else bounded_text(words), open))
+    return(paste0(if (in_outcome_unit(row)) words else drop_leading_zero(words), open))
   }
   no_ci_text(row, detail$widest, "these sizes", decimals)
 }

@@ -12,5 +12,5 @@ size_sentence <- function(difference, outcome, voice, decimals) {
     return(journal_size(row, outcome, study, decimals, detail))
   }
   if (ranked) return(plain_rank_size(row, outcome, study, decimals))
-  plain_size(row, outcome, study, decimals, detail)
+  plain_size(row, outcome, study, decimals)
 }

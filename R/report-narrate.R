@@ -60,7 +60,7 @@ narrate <- function(x, ..., voice = c("journal", "plain", "claim"), digits = NUL
     list(x)
   }
   with_style(style, {
-    told <- tell_together(answers, voice, digits)
+    told <- join_texts(answers, voice, digits)
     text <- as_text(told, answers[[1]]$study)
     structure(c(
       text, if (explain) explanations(answers), if (sources) sources_sentence(answers, voice, style, explain)
@@ -69,7 +69,7 @@ narrate <- function(x, ..., voice = c("journal", "plain", "claim"), digits = NUL
 }
 
 # The texts of several answers outcome by outcome; a reason for having none is told once.
-tell_together <- function(answers, voice, digits) {
+join_texts <- function(answers, voice, digits) {
   texts <- lapply(answers, tell, voice = voice, digits = digits)
   told <- do.call(paste, texts)
   if (length(answers) == 1) return(told)
@@ -132,7 +132,7 @@ report_effect <- function(study, difference, estimands = NULL, house = NULL) {
 #' @exportS3Method
 tell.vandro_difference <- function(x, voice, digits, ...) {
   if (voice == "claim") return(claim_sentences(x, digits))
-  text <- sentences_each(x, difference_sentence, voice, digits)
+  text <- narrate_rows(x, difference_sentence, voice, digits)
   reason <- x$settings$reason
   why <- if (is.null(reason) || voice == "plain") {
     ""
@@ -163,12 +163,12 @@ beside_clause <- function(row, primary) {
 
 #' @exportS3Method
 tell.vandro_effect <- function(x, voice, digits, ...) {
-  paste0(sentences_each(x, effect_sentence, voice, digits), draws_sentence(x, voice))
+  paste0(narrate_rows(x, effect_sentence, voice, digits), draws_sentence(x, voice))
 }
 
 #' @exportS3Method
 tell.vandro_description <- function(x, voice, digits, ...) {
-  sentences_each(x, description_sentence, voice, digits)
+  narrate_rows(x, description_sentence, voice, digits)
 }
 
 #' @export

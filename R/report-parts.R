@@ -142,13 +142,13 @@ test_part <- function(i, study, answers) {
   rows <- outcome_rows(answers$difference, outcome)
   row <- rows[rows$role == "primary", ]
   bound <- if (row$expect != "either") {
-    paste0("Bound: ", bound_words(row, row_number(row, outcome, decimals)), ".")
+    paste0("Bound: ", one_sided_bound_text(row, row_number(row, outcome, decimals)), ".")
   }
   beside <- if (nrow(rows) > 1) sprintf("Declared: %s; the others stand beside it.", method_label(row$method))
   list(
-    doc_paragraph(plain_test(row, outcome, study, decimals)),
+    doc_paragraph(plain_test(row, outcome, study)),
     doc_table(
-      test_cells(rows, outcome, decimals),
+      test_cells(rows, decimals),
       paste0("Test of H0: ", hypothesis_words(row, outcome, study)[[1]]),
       paste(c(
         statistic_notes(row, answers$difference, outcome, decimals), beside, bound,
@@ -157,7 +157,7 @@ test_part <- function(i, study, answers) {
     ),
     if (method_is(row, "ranks")) {
       doc_table(
-        quartile_cells(answer_detail(answers$difference, outcome, "ranks"), study, decimals),
+        quartile_cells(answer_detail(answers$difference, outcome, "ranks"), decimals),
         "Quartiles and medians, for description", "Rule 7 of Hyndman & Fan (1996). The test is not one of medians."
       )
     }
@@ -165,7 +165,7 @@ test_part <- function(i, study, answers) {
 }
 
 # One row per method: statistic, p, and the interval of what it estimates.
-test_cells <- function(rows, outcome, decimals) {
+test_cells <- function(rows, decimals) {
   each <- lapply(seq_len(nrow(rows)), function(i) rows[i, ])
   statistic <- vapply(each, function(row) {
     value <- if (row$statistic_name == "t") {
@@ -215,7 +215,7 @@ permutation_statistic_notes <- function(row, difference, outcome, decimals) {
     sprintf("Compared: %s%s.", compared_words(row, study), more %||% ""),
     sprintf("Interval: %s.", permutation_interval_words(row, outcome, detail$widest, decimals)),
     sprintf("Counted: %s. Smallest p: %s.", counted_words(row, detail, outcome, study), smallest_words(row)),
-    permutation_notes(row, detail, outcome, study)
+    permutation_notes(row, detail, study)
   )
 }
 
@@ -227,7 +227,7 @@ agreement_part <- function(i, study, answer) {
     doc_paragraph(tell(answer, "journal", NULL)[[i]]),
     doc_figure(autoplot(answer, outcome = outcome)),
     doc_table(
-      cross_cells(rows, outcome, outcome_decimals(outcome)),
+      cross_cells(rows, outcome_decimals(outcome)),
       capital(cross_question_words(answer, rows, outcome)),
       paste(c(
         "The declared method's verdict stands; none is chosen for what it found.",

@@ -8,7 +8,7 @@ ci_words <- function(row, decimals = style_rule("decimals")) {
 }
 
 # No leading zero in numbers that cannot exceed 1, as for p.
-bounded_text <- function(text) {
+drop_leading_zero <- function(text) {
   if (style_rule("leading_zero")) return(text)
   gsub("(^|[^0-9.,])0([.,])(?=[0-9])", "\\1\\2", text, perl = TRUE)
 }
@@ -29,7 +29,7 @@ adjusted_reading <- function(row, outcome) {
   )
 }
 
-alpha_text <- function(alpha) bounded_text(format_short(alpha))
+alpha_text <- function(alpha) drop_leading_zero(format_short(alpha))
 
 no_ci_text <- function(row, widest, why, decimals) {
   text <- sprintf("no finite %s CI with %s", format_percent(row$level), why)

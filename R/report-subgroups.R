@@ -13,7 +13,7 @@ subgroups_part <- function(answer) {
         sprintf("Subgroups two by two, %s", inside_sentence(outcome_title_plain(record))),
         sprintf(
           "Estimate: the difference (%s) of the first less that of the second. %s.%s", study_direction(answer$study),
-          all_subgroups_words(rows[1, ], answer),
+          all_subgroups_words(rows[1, ]),
           if (all(is.na(rows$p_adjusted[-1]))) "" else sprintf(" Adjusted over the pairs by %s.", adjust_phrase(answer))
         )
       )

@@ -53,12 +53,15 @@ results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = N
   }
   method <- difference$settings$method[[1]]
   effect <- report_effect(study, difference, estimand %||% closing_estimand(method, study))
-  numbers <- bind_rows(lapply(study$outcomes, results_row, study, difference, effect))
+  numbers <- bind_rows(lapply(study$outcomes, results_row, difference, effect))
   table <- with_style(style, structure(
     list(
       numbers = lean_table(numbers), cells = results_cells(study, difference, effect, digits),
       title = title %||% study_title(study),
-      notes = c(results_notes(study, difference, effect), if (checks && !is_paired(study)) spread_notes(study, vetted_as(difference)))
+      notes = c(
+        results_notes(study, difference, effect),
+        if (checks && !is_paired(study)) spread_notes(study, vetted_as(difference))
+      )
     ),
     class = "vandro_results"
   ))
@@ -76,7 +79,7 @@ check_table_path <- function(file, overwrite, call = rlang::caller_env()) {
 }
 
 # Everything unrounded.
-results_row <- function(outcome, study, difference, effect) {
+results_row <- function(outcome, difference, effect) {
   row <- outcome_rows(difference, outcome, "primary")
   size <- outcome_rows(effect, outcome)
   m <- outcome$moments
@@ -206,8 +209,8 @@ spread_notes <- function(study, vetted) {
     number <- format_number(c(ratio$estimate, ratio$lower, ratio$upper))
     test <- if (nrow(deviations)) {
       sprintf(
-        ", %s F(%s, %s) = %s, %s", sub(",.*", "", deviations$method), format_df(deviations$df), format_df(deviations$df_second),
-        format_number(deviations$statistic), format_p(deviations$p)
+        ", %s F(%s, %s) = %s, %s", sub(",.*", "", deviations$method), format_df(deviations$df),
+        format_df(deviations$df_second), format_number(deviations$statistic), format_p(deviations$p)
       )
     }
     interval <- sprintf("[%s%s %s]", number[[2]], limit_separator(), number[[3]])

@@ -4,7 +4,7 @@
 tell <- function(x, voice, digits, ...) UseMethod("tell")
 
 # tell_one(outcome) for each outcome; for one without an answer the reason, or `instead`, and what other methods found.
-told_each <- function(answer, tell_one, instead = NULL, beside = NULL) {
+narrate_outcomes <- function(answer, tell_one, instead = NULL, beside = NULL) {
   vapply(answer$study$outcomes, function(outcome) {
     reason <- no_result(answer, outcome)
     if (is.null(reason)) return(tell_one(outcome))
@@ -13,8 +13,8 @@ told_each <- function(answer, tell_one, instead = NULL, beside = NULL) {
 }
 
 # One text per outcome, from the rows of the answer that belong to it.
-sentences_each <- function(answer, sentence, voice, digits) {
-  told_each(answer, function(outcome) {
+narrate_rows <- function(answer, sentence, voice, digits) {
+  narrate_outcomes(answer, function(outcome) {
     decimals <- outcome_decimals(outcome, digits)
     if (is.null(answer$table$role)) {
       return(sentence(outcome_rows(answer, outcome), outcome, answer$study, voice, decimals))
@@ -36,7 +36,7 @@ as_text <- function(x, study) {
 
 # " Left out: 1 row of compost without a value.", where anything was.
 left_out_sentences <- function(x) {
-  told_each(x, function(outcome) {
+  narrate_outcomes(x, function(outcome) {
     left <- x$study$left_out
     if (is.null(left) || all(left$n[is_row_of(left, outcome)] == 0)) return("")
     sprintf(" Left out: %s.", left_out_words(x$study, outcome))

@@ -281,7 +281,7 @@ report_blocks <- function(chapters, own, look, explain, front = NULL, marks = li
     lapply(names(chapters), function(name) {
       answers <- chapters[[name]]
       blocks <- report_parts(answers$difference$study, answers, list(), marks[[name]])
-      doc_section(name, deepen(doc_blocks(doc_own_text(own[[name]]), blocks)))
+      doc_section(name, nest_blocks(doc_blocks(doc_own_text(own[[name]]), blocks)))
     })
   } else {
     report_parts(chapters[[1]]$difference$study, chapters[[1]], own, marks[[names(chapters)]])

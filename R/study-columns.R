@@ -137,6 +137,7 @@ optional_column <- function(quosure, data, arg, call) {
   values <- data[[name]]
   if (!is.atomic(values) || !is.null(dim(values))) abort_column_type(values, name, arg, call)
   check_bytes(values, name, call)
+  values <- unlabelled(values)
   if (arg %in% c("blocks", "id", "each")) {
     values <- plain_codes(values, name, call)
   } else if (inherits(values, "integer64")) {

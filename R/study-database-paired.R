@@ -32,7 +32,7 @@ database_wide <- function(table, shape, roles, each, order, options, call) {
     return(database_long(table, shape, long, each, order, options, call))
   }
   for (name in names) check_engine_number(shape, name, call)
-  engine <- new_engine(table, options$scale_by, call)
+  engine <- new_engine(table, options$scale_by)
   engine$relation <- engine_columns(table, c(
     list(a = engine_value(names[[1]], engine), b = engine_value(names[[2]], engine)),
     engine_extras(engine, each, order), pair_texts(engine, names)
@@ -52,7 +52,7 @@ pair_texts <- function(engine, names) {
 database_changes <- function(table, shape, roles, each, order, options, call) {
   name <- column_name(roles$change, shape, "change", call)
   check_engine_number(shape, name, call)
-  engine <- new_engine(table, options$scale_by, call)
+  engine <- new_engine(table, options$scale_by)
   engine$relation <- engine_columns(table, c(
     list(a = engine_value(name, engine), b = sprintf("CAST(0 AS %s)", engine_double(engine$con))),
     engine_extras(engine, each, order), pair_texts(engine, name)
@@ -74,7 +74,7 @@ database_long <- function(table, shape, roles, each, order, options, call) {
   if (is.null(roles$id)) abort_no_key(NULL, call)
   ids <- column_names(roles$id, shape, "id", call)
   if (!is.null(order)) refuse_roles(options, "order", "pairs from long data", call)
-  engine <- new_engine(table, options$scale_by, call)
+  engine <- new_engine(table, options$scale_by)
   id <- paste0("id", seq_along(ids))
   rows <- engine_columns(table, c(
     list(grp = sql_name(engine$con, by)), stats::setNames(lapply(ids, sql_name, con = engine$con), id),
@@ -92,7 +92,7 @@ database_long <- function(table, shape, roles, each, order, options, call) {
   units <- text_for(options$unit, names, "unit", call)
   titles <- text_for(options$label, names, "label", call)
   parts <- lapply(seq_along(names), function(j) {
-    made <- pair_engine(table, paired, paste0("x", j), is_group, options, call)
+    made <- pair_engine(table, paired, paste0("x", j), is_group, options)
     made$queries <- engine$queries
     refuse_engine_duplicates(made, id, ids, wanted$label, call)
     list(engine = made, name = names[[j]], label = titles[[j]], unit = units[[j]])
@@ -130,8 +130,8 @@ refuse_occasion_text <- function(counted, names, call) {
 }
 
 # Both measurements of one outcome side by side, a row for every key.
-pair_engine <- function(table, paired, x, is_group, options, call) {
-  made <- new_engine(table, options$scale_by, call)
+pair_engine <- function(table, paired, x, is_group, options) {
+  made <- new_engine(table, options$scale_by)
   con <- made$con
   made$relation <- engine_sums(paired$rows, list(
     a = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[1]], x),

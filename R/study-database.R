@@ -15,14 +15,14 @@ versus_database <- function(table, columns, options, call) {
   for (name in names) check_engine_number(shape, name, call)
   each <- if (is_given(columns$each)) column_name(columns$each, shape, "each", call)
   order <- if (is_given(columns$order)) column_name(columns$order, shape, "order", call)
-  engine <- new_engine(table, options$scale_by, call)
+  engine <- new_engine(table, options$scale_by)
   engine$relation <- group_relation(engine, names, by, each, order)
   found <- group_sums(engine, names, call)
   groups <- engine_groups(found$grp, found$rows, by, call)
   wanted <- wanted_groups(options$groups, groups, by, call)
   subgroups <- engine_subgroups(found, each, call)
   sums <- pick_sums(found, wanted, subgroups)
-  moments <- settle_group_sums(engine, names, found, sums, wanted, subgroups, call)
+  moments <- settle_group_sums(engine, names, found, sums, wanted, call)
   source <- list(
     kind = "database", engine = engine, keys = engine_keys(found, wanted$key), ordered = !is.null(order)
   )
@@ -70,7 +70,7 @@ check_engine_bytes <- function(labels, name, call) {
 }
 
 # What all queries of a study share.
-new_engine <- function(table, scale_by, call) {
+new_engine <- function(table, scale_by) {
   engine <- new.env(parent = emptyenv())
   engine$table <- table
   engine$con <- dbplyr::remote_con(table)
@@ -209,7 +209,7 @@ pick_sums <- function(found, wanted, subgroups) {
 }
 
 # Moments of every outcome and subgroup; sums that lost digits, or met NaN, are asked for again.
-settle_group_sums <- function(engine, names, found, sums, wanted, subgroups, call) {
+settle_group_sums <- function(engine, names, found, sums, wanted, call) {
   columns <- paste0("x", seq_along(names))
   rows <- unlist(lapply(sums, `[[`, "rows"))
   used <- found[rows[!is.na(rows)], ]

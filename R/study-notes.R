@@ -37,7 +37,7 @@ is_strong <- function(r, n) {
 is_sorted <- function(x) !is.unsorted(x, na.rm = TRUE) || !is.unsorted(-x, na.rm = TRUE)
 
 # The same units on both sides of an independent comparison.
-note_repeated_id <- function(id, codes, code_of, groups) {
+note_repeated_id <- function(id, codes, code_of) {
   if (is.null(id)) return(NULL)
   first <- id$values[which(codes == code_of[[1]])]
   second <- id$values[which(codes == code_of[[2]])]

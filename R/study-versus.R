@@ -161,7 +161,7 @@ versus_long <- function(data, columns, options, call) {
   })
   notes <- c(
     note_near_labels(grouping$found, by),
-    note_repeated_id(rows$id, grouping$codes, grouping$code_of, grouping$labels),
+    note_repeated_id(rows$id, grouping$codes, grouping$code_of),
     note_row_correlation_long(clean[[1]]$values, grouping, times), note_incomparable(records)
   )
   study <- new_study(

@@ -4,7 +4,7 @@
 # element). What is left out is counted, as everything left out is.
 study_without <- function(study, outcome, rows) {
   removed <- removed_counts(outcome$data, rows)
-  outcome$data <- blank_rows(outcome$data, own_rows(outcome$data, rows))
+  outcome$data <- blank_rows(outcome$data, rows_in_subgroup(outcome$data, rows))
   remade <- remade_moments(outcome$data)
   outcome$moments <- remade$moments
   outcome$pairs <- remade$pairs
@@ -17,12 +17,12 @@ study_without <- function(study, outcome, rows) {
 }
 
 # Of a subgroup: places among its own rows.
-own_rows <- function(data, rows) if (is.null(data$rows)) rows else lapply(rows, match, data$rows)
+rows_in_subgroup <- function(data, rows) if (is.null(data$rows)) rows else lapply(rows, match, data$rows)
 
 # Values, not rows: a row of counts stands for many.
 removed_counts <- function(data, rows) {
   counted <- data$kind == "counted"
-  vapply(own_rows(data, rows), function(at) if (counted) sum(data$counts[at]) else as.double(length(at)), 0)
+  vapply(rows_in_subgroup(data, rows), function(at) if (counted) sum(data$counts[at]) else as.double(length(at)), 0)
 }
 
 # The values in those rows become missing ones.

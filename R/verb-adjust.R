@@ -60,7 +60,7 @@ adjusted_p <- function(table, adjust) {
 }
 
 # The columns that several outcomes have on top, with what the joint resampling found.
-adjusted_columns <- function(table, inferred, study, settings, adjusting, counting, call) {
+adjusted_columns <- function(table, study, settings, adjusting, counting, call) {
   primary <- which(table$role == "primary")
   none <- rep(NA_real_, length(table$p))
   several <- sum(!is.na(table$p[primary])) > 1
@@ -71,7 +71,7 @@ adjusted_columns <- function(table, inferred, study, settings, adjusting, counti
   if (adjusting$simultaneous) {
     columns$joint_lower <- columns$joint_upper <- none
     if (several) {
-      limits <- joint_limits(table, primary, inferred, study, settings, joint, counting, call)
+      limits <- joint_limits(table, primary, study, settings, joint, counting, call)
       columns$joint_lower[primary] <- limits$lower
       columns$joint_upper[primary] <- limits$upper
     }
@@ -86,7 +86,7 @@ adjusted_columns <- function(table, inferred, study, settings, adjusting, counti
 }
 
 # Intervals that hold all outcomes together: by Bonferroni, or of the largest t.
-joint_limits <- function(table, primary, inferred, study, settings, joint, counting, call) {
+joint_limits <- function(table, primary, study, settings, joint, counting, call) {
   estimate <- table$estimate[primary]
   if (!is.null(joint)) {
     reach <- joint$limit * table$se[primary]

@@ -144,7 +144,7 @@ outcome_checks <- function(outcome, study, ask) {
     quarters <- quartiles_of(outcome, which)
     c(
       shape_checks(outcome, study, which, values, quarters, ask),
-      oddity_checks(outcome, study, which, values, quarters, ask)
+      oddity_checks(outcome, study, which, values, quarters)
     )
   })
   c(

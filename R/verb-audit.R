@@ -152,6 +152,7 @@ audit_lines <- function(data, given, call) {
 
 # Bytes that are no text are shown as bytes, for the error that follows.
 printed_text <- function(x) {
+  x <- unlabelled(x)
   if (is.numeric(x)) written_alike(x) else iconv(enc2utf8(as.character(x)), "UTF-8", "UTF-8", sub = "byte")
 }
 

@@ -30,12 +30,12 @@ infer_method <- function(study, method, methods, question, call) {
   if (counts_values(method)) {
     counted_cases(study, method, methods, role, question, call)
   } else {
-    mean_cases(study, method, methods, role, question, call)
+    mean_cases(study, method, methods, role, question)
   }
 }
 
 # Means: all outcomes in one stroke.
-mean_cases <- function(study, method, methods, role, question, call) {
+mean_cases <- function(study, method, methods, role, question) {
   outcomes <- study$outcomes
   sheet <- outcome_sheet(outcomes)
   m <- sheet$moments
@@ -58,7 +58,7 @@ mean_cases <- function(study, method, methods, role, question, call) {
   list(
     columns = c(columns, lapply(empty, rep, length(outcomes))),
     matched = found[c("matched_level", "matched_lower", "matched_upper", "p_two_sided")],
-    code = code, reason = reasons_told(code, study)
+    code = code, reason = reason_sentences(code, study)
   )
 }
 
@@ -88,7 +88,7 @@ counted_cases <- function(study, method, methods, role, question, call) {
       })
     })),
     found = lapply(found, function(one) if (!is_unanswered(one)) one),
-    reason = vapply(found, function(one) if (is_unanswered(one)) told_reason(one) else NA_character_, "")
+    reason = vapply(found, function(one) if (is_unanswered(one)) first_sentence(one) else NA_character_, "")
   )
 }
 

@@ -23,7 +23,7 @@ spread_checks <- function(outcome, study, ask) {
       statistic = found$statistic, statistic_name = "F", df = found$df[[1]], df_second = found$df[[2]],
       log_p = found$log_p
     )),
-    error_checks(row, m, found$ratio, study, ask)
+    error_checks(row, m, found$ratio, ask)
   )
 }
 
@@ -69,7 +69,7 @@ deviation_checks <- function(row, outcome, study, ask) {
 }
 
 # What the SDs seen, together with the sizes, would do to the error rate of both t tests.
-error_checks <- function(row, m, ratio, study, ask) {
+error_checks <- function(row, m, ratio, ask) {
   true_size <- function(method) core_true_size(method, m[[1]]$n, m[[2]]$n, ratio, ask$alpha)
   student <- true_size("student")
   method <- "rejections of a true null, with SDs as seen"

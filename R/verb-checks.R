@@ -98,7 +98,7 @@ symmetry_seen <- function(bowley) {
 
 # --- outlying values, ties, ends --------------------------------------------------------------------
 
-oddity_checks <- function(outcome, study, which, values, quarters, ask) {
+oddity_checks <- function(outcome, study, which, values, quarters) {
   n <- length(values)
   row <- function(...) check_row(outcome, study, which, ..., n = n)
   labels <- function(at) case_words(outcome, study, which, at)

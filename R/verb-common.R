@@ -14,7 +14,7 @@ each_record <- function(records, one, study) {
   for (k in seq_along(records)) {
     got <- tryCatch(
       {
-        refuse_incomparable(records[[k]], study)
+        refuse_incomparable(records[[k]])
         one(records[[k]], k)
       },
       vandro_error = function(e) if (isTRUE(e$unanswered)) e else rlang::cnd_signal(e)
@@ -33,7 +33,7 @@ bind_answered <- function(found, records) {
   if (!any(lost)) return(bind_rows(unlist(found, recursive = FALSE)))
   template <- found[!lost][[1]]
   reason <- rep(NA_character_, length(found))
-  reason[lost] <- vapply(found[lost], told_reason, "")
+  reason[lost] <- vapply(found[lost], first_sentence, "")
   found[lost] <- lapply(records[lost], function(record) lapply(template, row_without_numbers, record))
   columns <- bind_rows(unlist(found, recursive = FALSE))
   columns$reason <- rep(reason, lengths(found))
@@ -59,23 +59,23 @@ row_without_numbers <- function(row, record) {
 is_unanswered <- function(found) inherits(found, "vandro_error")
 
 # One row as the rows of its record.
-as_rows <- function(row) if (is_unanswered(row)) row else list(row)
+row_or_error <- function(row) if (is_unanswered(row)) row else list(row)
 
 # A part of what was found for each record, `other` where there is no answer.
 found_part <- function(found, name, other = NULL) {
   lapply(found, function(one) if (is_unanswered(one)) other else one[[name]])
 }
 
-# A reason that was told already.
-abort_told <- function(reason, outcome, call) {
+# Re-raise a reason that is already a sentence.
+abort_with_sentence <- function(reason, outcome, call) {
   abort_vandro("{reason}", "unanswered", outcome = outcome$name, unanswered = TRUE, call = call)
 }
 
 # The first sentence of an error, as one line.
-told_reason <- function(e) cli::ansi_strip(e$message)
+first_sentence <- function(e) cli::ansi_strip(e$message)
 
 # The same for reason codes, NA where there is none.
-reasons_told <- function(codes, study) {
+reason_sentences <- function(codes, study) {
   at <- which(!is.na(codes))
   codes[at] <- vapply(at, function(k) {
     outcome <- study$outcomes[[k]]
@@ -90,13 +90,13 @@ reasons_told <- function(codes, study) {
 settle_reasons <- function(part, study, call) {
   if (is.null(part$code) || anyNA(part$code)) return(invisible())
   outcome <- study$outcomes[[1]]
-  refuse_incomparable(outcome, study, call)
+  refuse_incomparable(outcome, call)
   abort_reason(part$code[[1]], outcome, study, call)
 }
 
 incomparable_words <- function(outcome) sprintf("%s allows no comparison: %s.", outcome$label, outcome$incomparable)
 
-refuse_incomparable <- function(outcome, study, call = rlang::caller_env()) {
+refuse_incomparable <- function(outcome, call = rlang::caller_env()) {
   if (is.null(outcome$incomparable)) return(invisible())
   words <- incomparable_words(outcome)
   abort_vandro("{words}", "all_missing", outcome = outcome$name, unanswered = TRUE, call = call)

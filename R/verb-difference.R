@@ -357,7 +357,7 @@ inferred_answer <- function(inferred, study, settings, adjusting, counting = NUL
   table <- inferred$columns
   reason <- table$reason
   table$reason <- NULL
-  joint <- adjusted_columns(table, inferred, study, settings, adjusting, counting, call)
+  joint <- adjusted_columns(table, study, settings, adjusting, counting, call)
   table <- c(table, joint$columns, if (!is.null(reason)) list(reason = reason))
   new_answer(
     "difference", table, study, c(settings, joint$settings),

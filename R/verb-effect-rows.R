@@ -88,13 +88,13 @@ stopping_reasons <- function(reasons, wanted, study, ask, call) {
     at <- which(refused[k, ])[[1]]
     code <- reasons[[at]][[k]]
     if (all(stops)) {
-      refuse_incomparable(outcome, study, call)
+      refuse_incomparable(outcome, call)
       abort_reason(code, outcome, study, call, wanted$codes[[at]])
     }
     stopped[[k]] <- if (code == "unanswered") {
       incomparable_words(outcome)
     } else {
-      tryCatch(abort_reason(code, outcome, study, call, wanted$codes[[at]]), vandro_error = told_reason)
+      tryCatch(abort_reason(code, outcome, study, call, wanted$codes[[at]]), vandro_error = first_sentence)
     }
   }
   stopped
@@ -191,7 +191,7 @@ bootstrap_records <- function(study, parts, ranks, reasons, stopped, wanted, ask
   if (!any(vapply(codes, effect_method, "", study, ask) == "bootstrap")) return(out)
   strict <- wanted$by_name || identical(ask$interval, "bootstrap")
   drawn <- each_record(outcomes, function(outcome, k) {
-    if (!is.na(stopped[[k]])) abort_told(stopped[[k]], outcome, call)
+    if (!is.na(stopped[[k]])) abort_with_sentence(stopped[[k]], outcome, call)
     own <- codes[vapply(reasons, function(reason) is.na(reason[[k]]), NA)]
     limits <- bootstrap_outcome(outcome, study, core_parts_at(parts, k), ranks[[k]], own, ask, call)
     failed <- names(Filter(function(one) !is.null(one$reason), limits))
@@ -200,7 +200,7 @@ bootstrap_records <- function(study, parts, ranks, reasons, stopped, wanted, ask
   }, study)
   for (k in seq_along(outcomes)) {
     if (is_unanswered(drawn[[k]])) {
-      out$stopped[[k]] <- told_reason(drawn[[k]])
+      out$stopped[[k]] <- first_sentence(drawn[[k]])
       next
     }
     failed <- vapply(drawn[[k]], function(one) !is.null(one$reason), NA)

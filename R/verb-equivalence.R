@@ -108,7 +108,7 @@ equivalence_answer <- function(study, methods, asked, counting, adjusting, reaso
   records <- study$outcomes[inferred$outcomes]
   sides <- each_record(records, function(outcome, i) {
     row <- column_row(inferred$columns, i)
-    if (!is.na(row$reason %||% NA)) abort_told(row$reason, outcome, call)
+    if (!is.na(row$reason %||% NA)) abort_with_sentence(row$reason, outcome, call)
     equivalence_sides(outcome, row, study, asked, counting, call)
   }, study)
   table <- bind_answered(lapply(seq_along(sides), function(i) {

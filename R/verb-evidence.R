@@ -95,7 +95,7 @@ weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_widt
   )
   rows <- each_outcome(study, evidence_row, study, asked, words, call)
   new_answer(
-    "evidence", bind_answered(lapply(rows, as_rows), study$outcomes), study,
+    "evidence", bind_answered(lapply(rows, row_or_error), study$outcomes), study,
     settings = c(
       list(verb = "weigh_evidence"), asked,
       list(strength_words = words$thresholds, strength_source = words$source, reason = reason)

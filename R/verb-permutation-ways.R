@@ -22,14 +22,14 @@ choose_way <- function(sample, estimate, statistic, question, call) {
   seconds <- vapply(ways, `[[`, 0, "seconds")
   memory <- vapply(ways, `[[`, 0, "bytes")
   fits <- memory <= question$max_memory * 1e9
-  if (isTRUE(question$exact)) return(insisted_way(ways, seconds, fits, question, call))
+  if (isTRUE(question$exact)) return(insisted_way(ways, seconds, fits, call))
   quick <- which(fits & seconds <= (question$seconds %||% counted_seconds))
   if (length(quick)) return(ways[[quick[[which.min(seconds[quick])]]]])
   way <- if (sums_only(sample, statistic)) grid_way(sample, estimate, question)
   if (is.null(way)) drawn_way(sample, statistic, question) else way
 }
 
-insisted_way <- function(ways, seconds, fits, question, call) {
+insisted_way <- function(ways, seconds, fits, call) {
   best <- which.min(ifelse(fits, seconds, Inf))
   if (!any(fits) || seconds[[best]] > insisted_seconds) {
     words <- cost_words(ways[[which.min(seconds)]])

@@ -7,7 +7,7 @@ shape_seed <- 1
 shown_one_by_one <- 2000
 
 # The question that an answer was asked, for its data.
-asked_of <- function(answer) {
+question_of_answer <- function(answer) {
   s <- answer$settings
   list(
     beyond = s$beyond, expect = s$expect, alpha = s$alpha, level = s$level, run_length = s$run_length,
@@ -20,7 +20,7 @@ asked_of <- function(answer) {
 permuted_null_bars <- function(answer, outcome) {
   row <- outcome_rows(answer, outcome, "primary")
   way <- answer_detail(answer, outcome, "permutation")$way
-  sample <- permutation_data(outcome, answer$study, asked_of(answer), NULL)$sample
+  sample <- permutation_data(outcome, answer$study, question_of_answer(answer), NULL)$sample
   estimate <- core_permuted_estimate(sample)
   frame <- permuted_frame(sample, row, way)
   compared <- row$compared_by
@@ -147,7 +147,7 @@ attainable_p <- function(data, row) {
 }
 
 # Both ways of reassigning pairs: signs of the changes, and all values as if they were two independent groups.
-pairing_bars <- function(study, outcome, beyond, bars = 81) {
+pairing_bars <- function(outcome, beyond, bars = 81) {
   whole <- complete_pairs(outcome$data)
   kept <- core_flip_sample(whole[[1]], whole[[2]], beyond)
   broken <- core_group_sample(whole[[1]], whole[[2]], beyond)

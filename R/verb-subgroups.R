@@ -119,7 +119,7 @@ subgroup_rows <- function(rows, records, study, method, asked) {
     why <- sprintf("%d subgroup%s with a difference: two are needed.", count, if (count == 1) "" else "s")
     return(list(row("all", list(reason = why), "F", "heterogeneity")))
   }
-  pooled <- if (!is_paired(study) && method == pooled_method(study)) pooled_subgroups(records[known], asked)
+  pooled <- if (!is_paired(study) && method == pooled_method(study)) pooled_subgroups(records[known])
   found <- if (is.null(pooled)) {
     core_heterogeneity(rows$estimate[known], rows$se[known], rows$df[known])
   } else {
@@ -142,7 +142,7 @@ subgroup_rows <- function(rows, records, study, method, asked) {
 }
 
 # The SD that all groups of all subgroups share.
-pooled_subgroups <- function(records, asked) {
+pooled_subgroups <- function(records) {
   m <- core_join_moments(lapply(records, `[[`, "moments"))
   common <- core_common_sd(c(m[[1]]$sd, m[[2]]$sd), c(m[[1]]$n, m[[2]]$n) - 1)
   c(common, list(unit = sqrt(1 / m[[1]]$n + 1 / m[[2]]$n)))

@@ -29,7 +29,7 @@ benched <- cbind(conductance, bench = rep(c("north", "south"), 12))
 changes <- stats::na.omit(data.frame(change = conductance$noon - conductance$dawn))
 
 # The study with its answers, each computed when it is first asked for and once.
-asked_of <- function(study, method) {
+answers_of <- function(study, method) {
   a <- new.env()
   a$study <- study
   a$method <- method
@@ -123,7 +123,7 @@ crossing_faults <- function(studies, methods = names(method_entries)) {
   faults <- list()
   for (kind in names(studies)) {
     for (method in intersect(methods, methods_where(design = studies[[kind]]$design))) {
-      a <- asked_of(studies[[kind]], method)
+      a <- answers_of(studies[[kind]], method)
       for (way in names(ways_of_telling)) {
         faults[[paste(kind, method, way, sep = ", ")]] <- crossing_fault(a, way)
       }

@@ -80,5 +80,5 @@ test_that("how to run it again says what the call said", {
   rows <- data.frame(
     study = c("height", "whole plan"), question = c("evidence", "seed"), standing = c("not run", "departed")
   )
-  expect_identical(asked_in(run, rows), c("", ""))
+  expect_identical(question_cells(run, rows), c("", ""))
 })

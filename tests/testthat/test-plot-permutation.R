@@ -59,7 +59,7 @@ test_that("the figure draws, with the t curve and an alternative text", {
 
 test_that("what pairing is worth: SDs by their formulas, and the correlation", {
   answer <- test_difference(versus_paired(moisture, probe_a, probe_b), "permutation")
-  data <- pairing_bars(answer$study, answer$study$outcomes[[1]], 0)
+  data <- pairing_bars(answer$study$outcomes[[1]], 0)
   change <- with(moisture, probe_a - probe_b)
   expect_equal(data$spread[[1]], sqrt(sum(change^2)) / 48)
   expect_equal(data$spread[[2]], sd(unlist(moisture[c("probe_a", "probe_b")])) * sqrt(2 / 48))

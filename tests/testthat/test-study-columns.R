@@ -165,3 +165,28 @@ test_that("options and language of the session change nothing", {
   withr::with_options(list(OutDec = ",", scipen = -9, digits = 3, warn = 2), expect_identical(said(), usual))
   withr::with_collate("C", expect_identical(said(), usual))
 })
+
+test_that("labelled columns whose class refuses arithmetic are counts, orders and outcomes all the same", {
+  # Its operators refuse to compare with plain numbers.
+  loadNamespace("vctrs")
+  strict <- function(x, ...) structure(x, ..., class = c("haven_labelled_spss", "haven_labelled", "vctrs_vctr", "double"))
+  data <- data.frame(height = c(3, 5, 4, 7, 6, 9), group = rep(c("compost", "peat"), 3))
+  data$plants <- strict(c(1, 2, 1, 3, 1, 2))
+  data$day <- strict(6:1 / 1, na_values = 99)
+  data$tall <- strict(data$height)
+  counted <- versus(data, height, group, groups = c("compost", "peat"), counts = plants)
+  expect_identical(outcome_sizes(counted$outcomes[[1]]), c(3, 7))
+  ordered <- versus(data, tall, group, groups = c("compost", "peat"), order = day)
+  expect_identical(ordered$rows$order$values, 6:1 / 1)
+  # As halves of pairs, changes, vectors, keys and subgroups.
+  data$late <- strict(c(4, 6, 7, 8, 6, 9.5))
+  data$pot <- strict(rep(c(1, 2, 3), each = 2))
+  p <- function(study) test_difference(study)$table$p[[1]]
+  plain <- as.data.frame(lapply(data, function(column) if (is.object(column)) as.vector(unclass(column)) else column))
+  same <- function(declare) expect_identical(p(declare(data)), p(declare(plain)))
+  same(function(d) versus_paired(d, late, tall, order = day))
+  same(function(d) versus_paired(d, change = late))
+  same(function(d) versus(first = d$late, second = d$tall))
+  same(function(d) versus_paired(d, tall, group, id = pot, groups = c("compost", "peat")))
+  same(function(d) versus(d, c(tall, late), group, groups = c("compost", "peat"), blocks = pot))
+})
