@@ -188,3 +188,21 @@ check_pair <- function(x, low = -Inf, open = FALSE, whole = FALSE, groups,
 
 # A list without what was left out.
 keep_given <- function(x) x[!vapply(x, is.null, NA)]
+
+# Values that a labelled column itself declares missing: single ones and a range.
+declared_in_column <- function(x) {
+  values <- attr(x, "na_values", exact = TRUE)
+  range <- attr(x, "na_range", exact = TRUE)
+  plain <- as.vector(unclass(x))
+  inside <- if (length(range) == 2) unique(plain[!is.na(plain) & plain >= range[[1]] & plain <= range[[2]]])
+  unique(c(as.vector(unclass(values)), inside))
+}
+
+without_declared <- function(x) {
+  plain <- as.vector(unclass(x))
+  plain[plain %in% declared_in_column(x)] <- NA
+  plain
+}
+
+# The values of a labelled column as plain ones: its class may refuse to calculate.
+unlabelled <- function(x) if (inherits(x, "haven_labelled")) without_declared(x) else x

@@ -24,7 +24,7 @@ difference_claim <- function(row, outcome, study, decimals) {
   # A large p is told as the differences that are still compatible with the data.
   c(
     claim_sentence(claim, in_null, rejected, row),
-    (if (method_is(row, "ranks")) rank_reading else journal_reading)(row, outcome, study, decimals),
+    journal_reading(row, outcome, study, decimals),
     if (in_null) same_needs_bounds
   )
 }

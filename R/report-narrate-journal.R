@@ -1,25 +1,5 @@
 # Sentences about a difference in the form of a journal.
 
-difference_sentence <- function(row, outcome, study, voice, decimals, detail = NULL) {
-  text <- if (method_is(row, "ranks")) {
-    rank_sentence(row, detail, outcome, study, voice, decimals)
-  } else if (voice == "journal") {
-    paste(c(
-      journal_size(row, outcome, study, decimals, detail), journal_question(row, outcome, study, decimals),
-      journal_reading(row, outcome, study, decimals)
-    ), collapse = " ")
-  } else {
-    paste(c(
-      plain_size(row, outcome, study, decimals), plain_test(row, outcome, study)
-    ), collapse = " ")
-  }
-  margin <- margin_verdict(row, outcome, study)
-  paste(c(
-    text, if (!is.null(margin)) paste0(capital(margin), "."), cause_sentence(row, outcome, study, decimals),
-    if (identical(study$claim, "same")) same_needs_bounds
-  ), collapse = " ")
-}
-
 journal_size <- function(row, outcome, study, decimals, detail = NULL) {
   raw <- raw_number(outcome, decimals)
   first <- group_words(outcome, study, 1, decimals)
@@ -63,29 +43,35 @@ difference_ci <- function(row, detail, decimals) {
 journal_question <- function(row, outcome, study, decimals) {
   if (row$expect == "either" && row$beyond == 0) return(NULL)
   question <- asked_words(row, outcome, study)
-  if (row$expect == "either") return(question)
-  raw <- raw_number(outcome, decimals)
-  if (all(is.na(c(row$at_least, row$at_most)))) return(question)
-  bound <- if (row$expect == "higher") {
-    paste("at least", raw(row$at_least))
+  bound <- if (row$expect == "higher") row$at_least else row$at_most
+  if (row$expect == "either" || is.na(bound)) return(question)
+  subject <- if (method_is(row, "ranks")) {
+    paste("The", sub("^a ", "", estimand_fact(row$estimand, "centre")))
   } else {
-    paste("at most", raw(row$at_most))
+    sprintf("The difference (%s)", study_direction(study))
   }
   paste(question, sprintf(
-    "The difference (%s) is %s (one-sided %s bound).", study_direction(study), bound,
-    format_percent(1 - row$alpha)
+    "%s is %s %s (one-sided %s bound).", subject, if (row$expect == "higher") "at least" else "at most",
+    row_number(row, outcome, decimals)(bound), format_percent(1 - row$alpha)
   ))
 }
 
+# What a p above alpha leaves open.
 journal_reading <- function(row, outcome, study, decimals) {
   if (decided_p(row) <= row$alpha) return(NULL)
+  ranked <- method_is(row, "ranks")
   if (wrong_side(row)) {
-    return("The difference lies on the other side than was expected.")
+    return(sprintf("%s on the other side than was expected.", if (ranked) "The values lie" else "The difference lies"))
   }
   if (row$p <= row$alpha) return(adjusted_reading(row, outcome))
   if (anyNA(c(row$lower, row$upper))) return(sprintf("This is not evidence %s.", null_claim(row, outcome)))
-  sprintf(
-    "The data are compatible with %s; this is not evidence %s.",
-    compatible_words(row, outcome, study, decimals), null_claim(row, outcome)
-  )
+  compatible <- if (ranked) {
+    sprintf(
+      "%s from %s", estimand_fact(row$estimand, "centre"),
+      with_unit(format_range(row$lower, row$upper, row_decimals(row, decimals)), row_unit(row, outcome))
+    )
+  } else {
+    compatible_words(row, outcome, study, decimals)
+  }
+  sprintf("The data are compatible with %s; this is not evidence %s.", compatible, null_claim(row, outcome))
 }

@@ -1,17 +1,5 @@
 # Sentences about ranks. Medians stand there as description; what is estimated is named for what it is.
 
-rank_sentence <- function(row, detail, outcome, study, voice, decimals) {
-  parts <- if (voice == "journal") {
-    c(
-      journal_rank_size(row, detail, outcome, study, decimals), journal_rank_question(row, outcome, study, decimals),
-      rank_reading(row, outcome, study, decimals)
-    )
-  } else {
-    c(plain_rank_size(row, outcome, study, decimals), plain_test(row, outcome, study))
-  }
-  paste(parts, collapse = " ")
-}
-
 # "tended to be lower in compost than in peat"
 tendency <- function(row, outcome, study, first = study$groups[[1]], second = study$groups[[2]]) {
   # The side of the samples themselves, not that of the null value.
@@ -77,33 +65,6 @@ rank_ci_text <- function(row, detail, decimals) {
     return(paste0(if (in_outcome_unit(row)) words else drop_leading_zero(words), open))
   }
   no_ci_text(row, detail$widest, "these sizes", decimals)
-}
-
-journal_rank_question <- function(row, outcome, study, decimals) {
-  if (row$expect == "either" && row$beyond == 0) return(NULL)
-  question <- asked_words(row, outcome, study)
-  bound <- if (row$expect == "higher") row$at_least else row$at_most
-  if (row$expect == "either" || is.na(bound)) return(question)
-  paste(question, sprintf(
-    "%s is %s %s (one-sided %s bound).", paste("The", sub("^a ", "", estimand_fact(row$estimand, "centre"))),
-    if (row$expect == "higher") "at least" else "at most", row_number(row, outcome, decimals)(bound),
-    format_percent(1 - row$alpha)
-  ))
-}
-
-rank_reading <- function(row, outcome, study, decimals) {
-  if (decided_p(row) <= row$alpha) return(NULL)
-  if (wrong_side(row)) return("The values lie on the other side than was expected.")
-  if (row$p <= row$alpha) return(adjusted_reading(row, outcome))
-  if (anyNA(c(row$lower, row$upper))) {
-    return(sprintf("This is not evidence %s.", null_claim(row, outcome)))
-  }
-  sprintf(
-    "The data are compatible with %s from %s; this is not evidence %s.",
-    estimand_fact(row$estimand, "centre"),
-    with_unit(format_range(row$lower, row$upper, row_decimals(row, decimals)), row_unit(row, outcome)),
-    null_claim(row, outcome)
-  )
 }
 
 plain_rank_size <- function(row, outcome, study, decimals) {

@@ -27,32 +27,7 @@ functions <- do.call(rbind, lapply(files, function(file) {
   do.call(rbind, rows)
 }))
 
-# Strongly connected groups of files of one layer that call each other.
-symbols <- read_symbols("R")
-defined <- unlist(lapply(files, function(file) {
-  names <- vapply(parse(file), function(e) {
-    if (is.call(e) && identical(e[[1]], quote(`<-`)) && is.symbol(e[[2]])) as.character(e[[2]]) else ""
-  }, "")
-  stats::setNames(rep(basename(file), length(names)), names)
-}))
-calls <- data.frame(from = symbols$file, to = unname(defined[symbols$text]), layer = symbols$layer)
-calls <- unique(calls[!is.na(calls$to) & calls$from != calls$to, ])
-calls <- calls[vapply(calls$to, layer_of, "") == calls$layer, ]
-reach <- function(start) {
-  seen <- character()
-  queue <- start
-  while (length(queue)) {
-    more <- setdiff(calls$to[calls$from %in% queue], seen)
-    seen <- c(seen, more)
-    queue <- more
-  }
-  seen
-}
-reached <- lapply(stats::setNames(nm = unique(calls$from)), reach)
-cycles <- unique(lapply(names(reached), function(file) {
-  unname(sort(unique(Filter(function(other) other == file || file %in% reached[[other]], c(file, reached[[file]])))))
-}))
-cycles <- cycles[lengths(cycles) > 1]
+cycles <- file_cycles("R")
 
 say("R code, lines", sum(vapply(files, lines, 0)))
 say("R files", length(files))

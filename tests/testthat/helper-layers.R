@@ -78,8 +78,41 @@ package_source <- function() {
   found[[1]]
 }
 
-# Calls outside the catalogue and the core that list codes of methods or effect sizes: c("welch", "student"), c(welch = 1,
-# student = 2), switch(method, welch = , student = ). What is listed there would be forgotten when a method is added.
+# Pairs of files, `from` calling what `to` defines.
+file_calls <- function(dir) {
+  files <- list.files(dir, "[.]R$", full.names = TRUE)
+  defined <- unlist(lapply(files, function(file) {
+    is_named <- function(e) is.call(e) && identical(e[[1]], quote(`<-`)) && is.symbol(e[[2]])
+    names <- vapply(Filter(is_named, as.list(parse(file))), function(e) as.character(e[[2]]), "")
+    stats::setNames(rep(basename(file), length(names)), names)
+  }))
+  symbols <- read_symbols(dir)
+  calls <- data.frame(from = symbols$file, to = unname(defined[symbols$text]))
+  unique(calls[!is.na(calls$to) & calls$from != calls$to, ])
+}
+
+# Groups of files of one layer that all reach each other by calls.
+file_cycles <- function(dir) {
+  calls <- file_calls(dir)
+  calls <- calls[vapply(calls$to, layer_of, "") == vapply(calls$from, layer_of, ""), ]
+  reach <- function(queue) {
+    seen <- character()
+    while (length(queue)) {
+      queue <- setdiff(calls$to[calls$from %in% queue], seen)
+      seen <- c(seen, queue)
+    }
+    seen
+  }
+  reached <- lapply(stats::setNames(nm = unique(calls$from)), reach)
+  cycles <- lapply(names(reached), function(file) {
+    sort(Filter(function(other) file %in% reached[[other]], reached[[file]]))
+  })
+  unique(cycles[lengths(cycles) > 1])
+}
+
+# Calls outside the catalogue and the core that list codes of methods or effect sizes: c("welch", "student"),
+# c(welch = 1, student = 2), switch(method, welch = , student = ). What is listed there would be forgotten when a method
+# is added.
 literal_sets <- function(dir, codes) {
   files <- list.files(dir, "[.]R$", full.names = TRUE)
   files <- files[!vapply(files, layer_of, "") %in% c("fact", "core", "native")]
