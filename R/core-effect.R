@@ -49,6 +49,18 @@ core_pooled_of <- function(parts) {
   core_root_mean_square(parts$sd_first, parts$sd_second, parts$n_first - 1, parts$n_second - 1)
 }
 
+# 1 - r; where r is close to 1 from the SDs, which keep the digits: (sd_change^2 - (sd_first - sd_second)^2) over twice
+# the product of both SDs. 0 where only rounding is left.
+core_less_than_one <- function(parts) {
+  plain <- 1 - parts$r
+  apart <- abs(parts$sd_first - parts$sd_second)
+  left <- parts$sd_change - apart
+  left[which(left <= 8 * .Machine$double.eps * pmax(parts$sd_first, parts$sd_second))] <- 0
+  near <- which(plain < 1e-3)
+  plain[near] <- (left / parts$sd_first * (parts$sd_change + apart) / parts$sd_second / 2)[near]
+  plain
+}
+
 core_effects <- list(
   mean_difference = core_effect_formula(NULL, NULL, intervals = function(paired) character()),
   mean_ratio = core_effect_formula(
@@ -71,7 +83,7 @@ core_effects <- list(
   ),
   d_change = core_effect_formula(function(parts) parts$sd_change, NULL, "changes"),
   g_change = core_effect_formula(function(parts) parts$sd_change, NULL, "changes", TRUE),
-  d_repeated = core_effect_formula(function(parts) parts$sd_change / sqrt(2 * (1 - parts$r)), NULL)
+  d_repeated = core_effect_formula(function(parts) parts$sd_change / sqrt(2 * core_less_than_one(parts)), NULL)
 )
 
 # What the difference is divided by.
@@ -138,7 +150,7 @@ core_standardizer_reasons <- function(estimand, reason, parts) {
   needed_df <- if (core_effects[[estimand]]$corrected) 2 else 1
   reason <- core_first_reason(reason, core_effect_df(estimand, parts) < needed_df, "too_few_for_g")
   # Squares of what is larger leave the range of doubles.
-  known <- is.finite(standardizer) & abs(parts$gap / standardizer) < 1e140
+  known <- !is.na(standardizer) & abs(parts$gap / standardizer) < 1e140
   core_first_reason(reason, !(known %in% TRUE), "out_of_range")
 }
 
@@ -176,7 +188,9 @@ core_interval_ncp <- function(estimand, parts, level, threads = 1L) {
   paired <- !is.null(parts$sd_change)
   df <- core_effect_df(estimand, parts)
   size <- if (paired) sqrt(parts$n_first) * core_paired_share(estimand, parts) else core_ncp_size(estimand, parts)
-  t <- parts$gap / core_standardizer(estimand, parts) * size
+  t <- if (paired) parts$gap / parts$sd_change * sqrt(parts$n_first) else {
+    parts$gap / core_standardizer(estimand, parts) * size
+  }
   limits <- core_ncp_limits(t, df, level, threads)
   factor <- if (core_effects[[estimand]]$corrected) core_hedges_factor(df) else 1
   list(lower = limits$lower / size * factor, upper = limits$upper / size * factor, df = df)

@@ -112,9 +112,20 @@ core_rank_p <- function(null, expect) {
     lower = null$log_smallest[["low"]]
   )
   list(
-    p = max(p, 2^-1074), log_p = log_p, p_smallest = core_p_from_log(smallest),
+    p = max(p, 2^-1074), log_p = log_p, p_smallest = core_smallest_p(smallest, p),
     p_two_sided = core_p_from_log(two)
   )
+}
+
+# The smallest p from its logarithm, to be compared with alpha: as the p itself where it is the one observed, as one or two
+# assignments over their whole number where it is that.
+core_smallest_p <- function(log_p, observed) {
+  smallest <- core_p_from_log(log_p)
+  if (abs(smallest - observed) <= 1e-12 * observed) return(observed)
+  whole <- round(c(1, 2) / smallest)
+  share <- c(1, 2) / whole
+  hit <- whole < 1e12 & abs(share - smallest) <= 1e-12 * smallest
+  if (any(hit)) share[hit][[1]] else smallest
 }
 
 # Places, from 1, of the limits among `size` ordered pairwise values, one per alpha; NA where no place keeps
@@ -171,7 +182,9 @@ core_rank_inference <- function(samples, counts, expect, level, alpha, exact) {
 
 core_rank_answer <- function(null, shift, statistic, opposite, z, expect, alpha) {
   p <- core_rank_p(null, expect)
-  widest <- 1 - exp(null$log_smallest[["low"]]) - exp(null$log_smallest[["high"]])
+  # Of signed ranks limits come from shifts without zeros, whose distribution is another one.
+  limits <- if (is.null(shift$null)) null else shift$null
+  widest <- 1 - exp(limits$log_smallest[["low"]]) - exp(limits$log_smallest[["high"]])
   none <- c(low = null$low[[2]] < null$least, high = null$high[[2]] > null$most)
   hidden <- c(low = expect == "higher" || none[["low"]], high = expect == "lower" || none[["high"]])
   c(p, list(
@@ -186,7 +199,7 @@ core_rank_answer <- function(null, shift, statistic, opposite, z, expect, alpha)
     true_level = if (anyNA(c(shift$lower[[1]], shift$upper[[1]]))) {
       NA_real_
     } else {
-      1 - null$tail_low[[1]] - null$tail_high[[1]]
+      1 - limits$tail_low[[1]] - limits$tail_high[[1]]
     },
     matched_level = core_matched_level(expect, alpha),
     matched_lower = shift$lower[[2]], matched_upper = shift$upper[[2]],

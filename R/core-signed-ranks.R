@@ -5,15 +5,14 @@ core_change_sample <- function(first, second = NULL, beyond = 0) {
   steps <- core_whole_steps(if (is.null(second)) list(first, beyond) else list(first, second, beyond))
   last <- length(steps$parts)
   changes <- if (is.null(second)) steps$parts[[1]] else steps$parts[[1]] - steps$parts[[2]]
-  list(changes = native_sorted(changes), beyond = steps$parts[[last]], power = steps$power)
+  list(changes = native_sorted(changes), beyond = steps$parts[[last]], power = steps$power, whole = steps$whole)
 }
 
-# W, the sum of the ranks of changes above `beyond`; changes equal to it ("zeros") are dropped, or take the
-# lowest ranks before they drop out ("pratt"). `kept`: the changes whose pairwise means tell the centre.
-core_signed_counts <- function(sample, zeros = "drop") {
+# W, the sum of the ranks of changes above `beyond`. Changes equal to it ("zeros") are dropped, or take the lowest ranks
+# before they drop out ("pratt", Pratt 1959).
+core_signed_counts <- function(sample, zeros = "pratt") {
   shifted <- sample$changes - sample$beyond
   counts <- native_signed_counts(shifted, zeros == "pratt")
-  counts$kept <- if (zeros == "pratt") sample$changes else sample$changes[shifted != 0]
   counts$below <- if (zeros == "pratt") counts$zeros else 0
   total <- counts$plus + counts$minus
   sd <- sqrt(counts$rank_squares) / 2
@@ -32,20 +31,128 @@ core_signed_rank_null <- function(counts, exact, alphas) {
   core_exact_null(native_signed_rank_null(counts$runs, counts$below, 2 * counts$plus, alphas))
 }
 
-# Everything the signed ranks tell: W and its p, the centre of the changes with the interval from the same
-# distribution.
+# Everything the signed ranks tell: W and its p; the centre of all changes, with the interval from inverting the test.
 core_signed_rank_inference <- function(sample, counts, expect, level, alpha, exact) {
   if (counts$n == counts$zeros) return(list(reason = "all_zero"))
   tail <- if (expect == "either") alpha / 2 else alpha
-  null <- core_signed_rank_null(counts, exact, c((1 - level) / 2, tail))
-  kept <- as.double(length(counts$kept))
-  size <- kept * (kept + 1) / 2
-  places <- core_limit_places(null, size, counts$total)
+  alphas <- c((1 - level) / 2, tail)
+  null <- core_signed_rank_null(counts, exact, alphas)
+  n <- as.double(length(sample$changes))
+  size <- n * (n + 1) / 2
+  inverted <- core_signed_limits(sample, exact, alphas)
   centre <- core_centre_and_limits(
-    counts$kept, NULL, places, size, 2 * range(counts$kept), 2 * sample$power
+    sample$changes, NULL, inverted$places, size, 2 * range(sample$changes), 2 * sample$power
   )
   if (!is.null(centre$reason)) return(centre)
+  centre$null <- inverted$null
   core_rank_answer(null, centre, counts$plus, counts$minus, counts$z, expect, alpha)
+}
+
+# Places of the limits among the ordered sums of two changes: a shift belongs to the interval if neither one-sided test
+# against it rejects. Shifts between these sums leave no zeros. Where all changes differ they leave no ties either, and
+# the untied distribution gives the places of every shift at once; `null`. Equal changes are tied at every shift, in
+# ranks that depend on the shift: then each shift is tested against its own distribution, found by search.
+core_signed_limits <- function(sample, exact, alphas) {
+  n <- as.double(length(sample$changes))
+  size <- n * (n + 1) / 2
+  null <- if (exact) {
+    core_exact_null(native_signed_rank_null(rep(1, n), 0, 0, alphas))
+  } else {
+    core_normal_null(0, size / 2, sqrt(size * (2 * n + 1) / 12), FALSE, alphas, size)
+  }
+  places <- core_limit_places(null, size, size)
+  if (anyDuplicated(sample$changes) == 0) return(list(null = null, places = places))
+  work <- if (exact) 60 * native_signed_rank_cost(n)[["seconds"]] else 2e-7 * 60 * n
+  # Too many to search: the ties at the limits without them are taken for those at every shift.
+  if (work > 1) return(core_signed_limits_once(sample, exact, alphas, null, places))
+  for (i in seq_along(alphas)) {
+    below <- core_first_kept(sample$changes, sample$whole, exact, alphas[[i]], places$lower[[i]])
+    above <- core_first_kept(-rev(sample$changes), sample$whole, exact, alphas[[i]], size + 1 - places$upper[[i]])
+    places$lower[[i]] <- below$place
+    places$upper[[i]] <- size + 1 - above$place
+    null$tail_low[[i]] <- below$tail
+    null$tail_high[[i]] <- above$tail
+  }
+  list(null = null, places = places)
+}
+
+# A shift just above the sum at `place`, below the next one.
+core_shift_above <- function(changes, whole, place) {
+  sum_at <- function(place) native_pairwise(changes, changes, TRUE, place)
+  sum <- sum_at(place)
+  # Sums of whole steps are whole.
+  if (whole) return(sum / 2 + 0.25)
+  size <- length(changes) * (length(changes) + 1) / 2
+  low <- place
+  high <- size
+  if (sum_at(high) == sum) return(sum / 2 + max(1, abs(sum)))
+  while (high - low > 1) {
+    middle <- floor((low + high) / 2)
+    if (sum_at(middle) == sum) low <- middle else high <- middle
+  }
+  sum / 4 + sum_at(high) / 4
+}
+
+# p of the test that the centre lies above `shift`.
+core_signed_p_above <- function(changes, shift, exact) {
+  counts <- core_signed_counts(list(changes = changes, beyond = shift), "drop")
+  core_signed_rank_null(counts, exact, double())$p_high
+}
+
+# The first place whose sum has shifts above it that the test does not reject at `alpha`, with the p of the shifts below;
+# NA where no shift is rejected. `guess`: the place without ties, NA where there is none.
+core_first_kept <- function(changes, whole, exact, alpha, guess) {
+  n <- length(changes)
+  size <- n * (n + 1) / 2
+  # Below all changes every sign is positive.
+  p_above <- function(place) {
+    shift <- if (place == 0) min(changes) - 1 - abs(min(changes)) else core_shift_above(changes, whole, place)
+    core_signed_p_above(changes, shift, exact)
+  }
+  kept_above <- function(place) p_above(place) > alpha
+  if (kept_above(0)) return(list(place = NA_real_, tail = 0))
+  high <- if (is.na(guess)) 1 else min(guess, size)
+  low <- high
+  step <- 1
+  while (!kept_above(high) && high < size) {
+    low <- high
+    high <- min(size, high + step)
+    step <- 2 * step
+  }
+  if (low == high) {
+    step <- 1
+    while (low > 0 && kept_above(low)) {
+      high <- low
+      low <- max(0, low - step)
+      step <- 2 * step
+    }
+  }
+  # Now `low` (0: none) is rejected and `high` is not.
+  while (high - low > 1) {
+    middle <- floor((low + high) / 2)
+    if (kept_above(middle)) high <- middle else low <- middle
+  }
+  list(place = high, tail = p_above(low))
+}
+
+# The same from one distribution for each limit, that of the ties just above the limit without ties.
+core_signed_limits_once <- function(sample, exact, alphas, null, places) {
+  size <- length(sample$changes) * (length(sample$changes) + 1) / 2
+  for (i in seq_along(alphas)) {
+    for (side in c("lower", "upper")) {
+      at <- places[[side]][[i]]
+      if (is.na(at)) next
+      shift <- if (side == "lower") {
+        core_shift_above(sample$changes, sample$whole, at)
+      } else {
+        -core_shift_above(-rev(sample$changes), sample$whole, size + 1 - at)
+      }
+      counts <- core_signed_counts(list(changes = sample$changes, beyond = shift), "drop")
+      tied <- core_signed_rank_null(counts, exact, alphas[[i]])
+      places[[side]][[i]] <- core_limit_places(tied, size, size)[[side]]
+    }
+  }
+  list(null = null, places = places)
 }
 
 core_signed_rank_curve <- function(counts, w) {

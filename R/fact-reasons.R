@@ -91,8 +91,8 @@ reason_entries <- catalogue(
   reason_entry("limits_crossed", "limits_crossed", "the limits cross", function(f) {
     c(
       "The tests of {.val {name}} against both bounds contradict each other: their limits cross.",
-      "x" = "Too many values lie just on a bound, and are left out of the test against it.",
-      "i" = "{.code zeros = \"pratt\"} keeps them in the ranking; or take another method."
+      "x" = "So many values are tied that the distribution of ranks differs from bound to bound.",
+      "i" = "Take another method."
     )
   }),
   reason_entry("no_bootstrap", "no_bootstrap", "too few different values for a bootstrap interval", function(f) {

@@ -262,6 +262,21 @@ wrong_side <- function(row) {
   (row$expect == "higher" && side_of(row) < 0) || (row$expect == "lower" && side_of(row) > 0)
 }
 
+# What that means, in a sentence: against a margin the estimate may well have the expected direction.
+wrong_side_text <- function(row, outcome) {
+  ranked <- method_is(row, "ranks")
+  if (row$beyond == 0) {
+    what <- if (ranked) "The values tend" else "The difference is"
+    return(paste(what, "in the opposite direction to that expected."))
+  }
+  margin <- with_unit(format_short(row$beyond), outcome$unit)
+  if (!in_outcome_unit(row)) return(sprintf("These samples do not go beyond the margin of %s.", margin))
+  sprintf(
+    "The estimated %s does not lie %s %s.", if (ranked) "shift" else "difference",
+    if (row$expect == "higher") "above" else "below", margin
+  )
+}
+
 # What a reader must know when interval and test are read side by side.
 interval_notes <- function(x, outcome, decimals) {
   at <- which(is_row_of(x$table, outcome) & x$table$role == "primary")
@@ -269,7 +284,7 @@ interval_notes <- function(x, outcome, decimals) {
   matched <- lapply(x$detail$matched, `[[`, at)
   number <- row_number(row, outcome, decimals)
   c(
-    direction_notes(row, matched$p_two_sided, x$settings$reason),
+    direction_notes(row, outcome, matched$p_two_sided, x$settings$reason),
     error_note(row, x$detail$true_size[[at]]),
     if (!anyNA(c(matched$matched_lower, matched$matched_upper))) matched_note(row, matched, number),
     if (!anyNA(c(row$lower, row$upper))) level_note(row, matched),
@@ -325,16 +340,16 @@ error_note <- function(row, true_size) {
   )
 }
 
-direction_notes <- function(row, two_sided, reason) {
+direction_notes <- function(row, outcome, two_sided, reason) {
   if (row$expect == "either") return(NULL)
   c(
     if (wrong_side(row)) {
       sprintf(
         paste(
-          "The difference lies on the other side than was expected. The one-sided p counts from that side",
-          "and so is above .5; half of the two-sided p (%s) would be the tail of the other question."
+          "%s The one-sided p-value is therefore above .5; half of the two-sided p-value (%s) answers the opposite",
+          "question."
         ),
-        bare_p(two_sided)
+        wrong_side_text(row, outcome), bare_p(two_sided)
       )
     },
     if (is.null(reason)) {

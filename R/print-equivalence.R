@@ -287,9 +287,9 @@ bound_zeros_note <- function(sides) {
   if (!any(zeros > 0)) return(NULL)
   on <- sprintf("%s on the %s bound", format_count(zeros), names(zeros))[zeros > 0]
   what <- if (sides$low$zeros_kept) {
-    "ranked lowest, then left out of the W of that side (Pratt 1959)"
+    "ranked lowest, then excluded from the W of that side (Pratt 1959)"
   } else {
-    "left out of the test against that bound and of its limit; zeros = \"pratt\" keeps them in the ranking"
+    "excluded from the W of the test against that bound"
   }
   sprintf("Changes that lie just %s: %s.", paste(on, collapse = " and "), what)
 }

@@ -200,12 +200,9 @@ zero_note <- function(row) {
   what <- if (row$beyond == 0) "no change" else paste("a change of just", format_short(row$beyond))
   count <- sprintf("%s %s", format_count(row$zeros), if (row$zeros == 1) "pair has" else "pairs have")
   if (row$zeros_kept) {
-    sprintf("%s %s: ranked lowest, then left out of W (Pratt 1959).", count, what)
+    sprintf("%s %s: ranked lowest, then excluded from W (Pratt 1959).", count, what)
   } else {
-    sprintf(
-      "%s %s, left out of test, centre and interval; %s keeps %s in the ranking.", count, what, "zeros = \"pratt\"",
-      if (row$zeros == 1) "it" else "them"
-    )
+    sprintf("%s %s and %s excluded from W.", count, what, if (row$zeros == 1) "is" else "are")
   }
 }
 

@@ -60,9 +60,7 @@ journal_question <- function(row, outcome, study, decimals) {
 journal_reading <- function(row, outcome, study, decimals) {
   if (decided_p(row) <= row$alpha) return(NULL)
   ranked <- method_is(row, "ranks")
-  if (wrong_side(row)) {
-    return(sprintf("%s on the other side than was expected.", if (ranked) "The values lie" else "The difference lies"))
-  }
+  if (wrong_side(row)) return(wrong_side_text(row, outcome))
   if (row$p <= row$alpha) return(adjusted_reading(row, outcome))
   if (anyNA(c(row$lower, row$upper))) return(sprintf("This is not evidence %s.", null_claim(row, outcome)))
   compatible <- if (ranked) {

@@ -114,7 +114,7 @@ warn_crossed <- function(n, call) {
   warn_vandro(
     c(
       "{n} pair{?s} of bounds {?is/are} left out: the tests against both contradict each other there.",
-      "i" = "Values just on a bound are left out of the test against it; {.code zeros = \"pratt\"} keeps them."
+      "i" = "Ties between the groups differ from bound to bound; another method has one distribution for all."
     ),
     "limits_crossed",
     n = n, call = call

@@ -68,7 +68,7 @@ cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0
   flagged <- check_choice(flagged, c("kept", "both"))
   if (flagged == "both" && !has_values(study)) abort_no_flags(call)
   options <- list(
-    exact = NULL, zeros = "drop", draws = draws, seed = seed, threads = threads, statistic = statistic,
+    exact = NULL, zeros = "pratt", draws = draws, seed = seed, threads = threads, statistic = statistic,
     run_length = NULL, max_memory = 1
   )
   counting <- check_counting_options(

@@ -94,7 +94,7 @@ abort_engine_exact <- function(call) {
 # Counts for effect sizes of ranks.
 database_rank_effects <- function(outcome, study, ask) {
   paired <- is_paired(study)
-  zeros <- ask$zeros %||% "drop"
+  zeros <- ask$zeros %||% "pratt"
   data <- database_rank_data(outcome, study, 0, zeros)
   if (!is.null(data$reason)) return(data)
   counts <- data$counts

@@ -119,7 +119,7 @@ effect_columns <- function(estimand, study, parts, sheet, ranks, ask, drawn, kno
     standardizer_value = core_standardizer(estimand, parts) %||% NA_real_, df = found$df %||% NA_real_
   ), function(x) {
     x <- rep_len(as.double(x), count)
-    x[!known] <- NA
+    x[!known | is.infinite(x)] <- NA
     x
   })
   methods <- rep_len(found$method %||% method, count)

@@ -58,7 +58,7 @@
 #'   two changes, without a common member all go that way (Clopper & Pearson 1934). `bootstrap` is known to all of
 #'   them. The last four need the measurements; `ranks`, `signed_ranks` and `relative` are the intervals of the methods
 #'   of these names in [test_difference()], the last one always by Student's t. N is the number of measurements, or of
-#'   pairs that changed (all pairs with `zeros = "pratt"`).
+#'   all pairs, or with `zeros = "drop"` of the pairs that changed.
 #' @section Formula: The exact correction for small samples is (Hedges 1981)
 #'   \deqn{J(df) = \frac{\Gamma(df/2)}{\sqrt{df/2}\;\Gamma((df-1)/2)}}{J(df) = gamma(df/2) / (sqrt(df/2)
 #'     gamma((df-1)/2)).}
@@ -141,7 +141,7 @@
 #' @export
 gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval = NULL, level = 0.95,
                          draws = 9999, seed = NULL, threads = 1, size_words = NULL,
-                         size_source = NULL, exact = NULL, zeros = "drop") {
+                         size_source = NULL, exact = NULL, zeros = "pratt") {
   refuse_more(...)
   call <- rlang::current_env()
   check_study(study)

@@ -84,7 +84,7 @@
 #' @export
 test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("outcome", "sd"), sd_of = NULL,
                              alpha = 0.05, adjust = "holm", reason = NULL, exact = NULL,
-                             zeros = "drop", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
+                             zeros = "pratt", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
                              threads = 1, max_memory = 1) {
   refuse_more(...)
   call <- rlang::current_env()

@@ -23,11 +23,11 @@ check_effect_options <- function(codes, exact, zeros, given, study, call) {
 # asked for.
 rank_effects <- function(outcome, study, codes, ask) {
   if (is_database(study)) return(database_rank_effects(outcome, study, ask))
-  data <- rank_data(outcome, study, 0, ask$zeros %||% "drop")
+  data <- rank_data(outcome, study, 0, ask$zeros %||% "pratt")
   if (!is.null(data$reason)) return(data)
   counts <- data$counts
   paired <- is_paired(study)
-  n <- if (paired) counts$n - if (ask$zeros == "drop") counts$zeros else 0 else counts$n_first + counts$n_second
+  n <- if (paired) counts$n - if (identical(ask$zeros, "drop")) counts$zeros else 0 else counts$n_first + counts$n_second
   share <- if (paired) counts$plus / counts$total else counts$u / counts$pairs
   what <- if (!paired) "measurements" else if (n < counts$n) "pairs that changed" else "pairs"
   c(data, list(
@@ -39,8 +39,8 @@ rank_effects <- function(outcome, study, codes, ask) {
 rank_centre <- function(data, paired) {
   nowhere <- list(lower = NA, upper = NA)
   found <- if (paired) {
-    kept <- as.double(length(data$counts$kept))
-    core_centre_and_limits(data$counts$kept, NULL, nowhere, kept * (kept + 1) / 2, 0, 2 * data$samples$power)
+    n <- as.double(length(data$samples$changes))
+    core_centre_and_limits(data$samples$changes, NULL, nowhere, n * (n + 1) / 2, 0, 2 * data$samples$power)
   } else {
     samples <- data$samples
     core_centre_and_limits(samples$first, samples$second, nowhere, data$counts$pairs, 0, samples$power)
@@ -79,7 +79,7 @@ rank_effect_interval <- function(estimand, method, outcome, study, ranks, ask, c
 # Limits of every rank-based effect size from the same draws; `reason` where there are none.
 bootstrap_ranks <- function(ranks, codes, ask) {
   samples <- ranks$samples
-  zeros <- ask$zeros %||% "drop"
+  zeros <- ask$zeros %||% "pratt"
   one_way <- !is.null(samples$changes) && ranks$found$share %in% c(0, 1) && ranks$n > 1
   if (ranks$n < 3 && !one_way) {
     return(stats::setNames(rep(list(list(reason = "no_bootstrap")), length(codes)), codes))

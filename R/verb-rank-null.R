@@ -5,7 +5,7 @@
 # lopsided only the smaller tail is, and p is twice that.
 rank_null_bars <- function(answer, outcome, most = 120) {
   row <- outcome_rows(answer, outcome, "primary")
-  data <- rank_data(outcome, answer$study, row$beyond, answer$settings$zeros %||% "drop")
+  data <- rank_data(outcome, answer$study, row$beyond, answer$settings$zeros %||% "pratt")
   counts <- data$counts
   largest <- if (is_paired(answer$study)) counts$total else counts$pairs
   step <- if (counts$tied > 0) 0.5 else 1

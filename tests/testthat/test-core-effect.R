@@ -121,6 +121,17 @@ test_that("exact intervals are limits of the noncentrality over what makes t", {
   pairs <- paired_parts(c(5, 7, 9, 6, 8), c(4, 5, 9, 3, 6))
   changes <- interval_of("d_change", pairs)
   repeated <- interval_of("d_repeated", pairs)
+  # Near r = 1 the SDs keep the digits, and at r = 1 the effect is 0.
+  close <- list(
+    n_first = 5, n_second = 5, mean_first = 1, mean_second = 0, gap = 1, sd_first = 2, sd_second = 2,
+    sd_change = 2e-6, r = 1 - 5e-13
+  )
+  expect_relative(core_less_than_one(close), 5e-13, 1e-14)
+  expect_relative(core_standardizer("d_repeated", close), 2, 1e-14)
+  close$sd_change <- 0.5
+  close[c("sd_first", "r")] <- list(2.5, 1)
+  expect_identical(core_effect_point("d_repeated", close), 0)
+  expect_identical(core_interval_ncp("d_repeated", close, 0.95)[c("lower", "upper")], list(lower = 0, upper = 0))
   ratio <- core_effect_point("d_repeated", pairs) / core_effect_point("d_change", pairs)
   expect_relative(c(repeated$lower, repeated$upper), c(changes$lower, changes$upper) * ratio, 1e-13)
 })

@@ -291,6 +291,13 @@ test_that("without ties sizes are enough for the exact distribution", {
     core_untied_null(counts, FALSE, c(0.025, 0.1)), core_rank_sum_null(counts, samples, TRUE, c(0.025, 0.1))
   )
   changes <- core_change_sample(c(3, -1, 9, 12, 0, 0, -2))
-  counts <- core_signed_counts(changes)
+  counts <- core_signed_counts(changes, "drop")
   expect_identical(core_untied_null(counts, TRUE, c(0.025, 0.2)), core_signed_rank_null(counts, TRUE, c(0.025, 0.2)))
+})
+
+test_that("the smallest p is compared with alpha as a count over a count", {
+  expect_identical(core_smallest_p(log(1 / 20), 0.3), 1 / 20)
+  expect_identical(core_smallest_p(log(2) + log(1 / 20), 0.3), 2 / 20)
+  expect_identical(core_smallest_p(log(3 / 70), 3 / 70), 3 / 70)
+  expect_relative(core_smallest_p(-800, 0.3), exp(-745) * 0 + 2^-1074, 0)
 })

@@ -1,5 +1,5 @@
 infer_signed <- function(changes, beyond = 0, expect = "either", level = 0.95, alpha = 0.05, exact = TRUE,
-                         zeros = "drop") {
+                         zeros = "pratt") {
   sample <- core_change_sample(changes, NULL, beyond)
   core_signed_rank_inference(sample, core_signed_counts(sample, zeros), expect, level, alpha, exact)
 }
@@ -17,7 +17,7 @@ change_sets <- list(
 test_that("W adds up the ranks of positive changes; zeros drop out before or after ranking", {
   for (changes in change_sets) {
     kept <- changes[changes != 0]
-    counts <- core_signed_counts(core_change_sample(changes))
+    counts <- core_signed_counts(core_change_sample(changes), "drop")
     expect_identical(counts$plus, sum(rank(abs(kept))[kept > 0]))
     expect_identical(counts$plus + counts$minus, sum(rank(abs(kept))))
     pratt <- core_signed_counts(core_change_sample(changes), "pratt")
@@ -55,11 +55,60 @@ test_that("the centre is the middle of all means of two changes, its limits are 
     found <- infer_signed(changes)
     expect_equal(found$estimate, stats::median(means), tolerance = 1e-15)
     if (n > 11) next
-    w <- all_w(rank(abs(changes)))
-    within <- sum(vapply(0:length(means), function(k) mean(w <= k), 0) <= 0.025)
-    expect_identical(found$lower, if (within < 1) NA_real_ else means[[within]])
-    expect_identical(found$upper, if (within < 1) NA_real_ else rev(means)[[within]])
+    # By enumeration: between two neighbouring means no shift leaves a zero, and each is tested against its own ties.
+    distinct <- unique(means)
+    shifts <- c(distinct[[1]] - 1, utils::head(distinct, -1) + diff(distinct) / 2, utils::tail(distinct, 1) + 1)
+    p <- vapply(shifts, function(shift) {
+      ranks <- rank(round(abs(changes - shift), 9))
+      w <- all_w(ranks)
+      observed <- sum(ranks[changes > shift])
+      c(mean(w >= observed), mean(w <= observed))
+    }, c(0, 0))
+    expect_identical(found$lower, c(distinct[p[1, -1] > 0.025 & p[1, 1] <= 0.025], NA)[[1]])
+    expect_identical(found$upper, c(rev(distinct)[rev(p[2, -ncol(p)] > 0.025 & p[2, ncol(p)] <= 0.025)], NA)[[1]])
   }
+})
+
+test_that("centre and interval come from all changes, whatever the null value and the zeros", {
+  changes <- c(0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 2, 2, 3, -1)
+  for (zeros in c("drop", "pratt")) {
+    for (beyond in c(0, 1, 0.25)) {
+      found <- infer_signed(changes, beyond, zeros = zeros)
+      expect_identical(c(found$estimate, found$lower, found$upper), c(0.5, 0, 1))
+    }
+  }
+  thirds <- infer_signed(changes / 3)
+  expect_relative(c(thirds$estimate, thirds$upper), c(1 / 6, 1 / 3), 1e-14)
+  # Pratt's test and the interval agree wherever the null value is no limit.
+  set.seed(5)
+  for (round in 1:300) {
+    changes <- sample(-3:5, sample(5:14, 1), TRUE)
+    beyond <- sample(seq(-3, 5, 0.5), 1)
+    found <- infer_signed(changes, beyond)
+    if (!is.null(found$reason) || is.na(found$lower) || beyond %in% c(found$lower, found$upper)) next
+    expect_identical(found$lower > beyond || found$upper < beyond, found$p <= 0.05)
+    expect_true(found$lower <= found$estimate && found$estimate <= found$upper)
+  }
+  # Too many for a search: one distribution at each limit.
+  many <- core_change_sample(rep(changes, 3000))
+  whole <- core_signed_rank_inference(many, core_signed_counts(many), "either", 0.95, 0.05, FALSE)
+  expect_true(whole$lower <= whole$estimate && whole$estimate <= whole$upper)
+})
+
+test_that("the parts of the search agree with each other", {
+  changes <- sort(c(-1, 0, 0, 1, 1, 2, 3, 3, 4))
+  sample <- core_change_sample(changes)
+  expect_identical(core_shift_above(changes, TRUE, 45), 4.25)
+  expect_gt(core_shift_above(changes / 3, FALSE, 1), -1 / 3)
+  expect_lt(core_shift_above(changes / 3, FALSE, 1), -1 / 6)
+  searched <- core_signed_limits(sample, TRUE, 0.025)
+  first <- core_first_kept(changes, TRUE, TRUE, 0.025, NA)
+  expect_identical(searched$places$lower, first$place)
+  expect_lte(first$tail, 0.025)
+  expect_gt(core_signed_p_above(changes, core_shift_above(changes, TRUE, first$place), TRUE), 0.025)
+  expect_identical(core_first_kept(c(1, 1, 2), TRUE, TRUE, 0.025, 1)$place, NA_real_)
+  once <- core_signed_limits_once(sample, TRUE, 0.025, searched$null, searched$places)
+  expect_lte(abs(once$places$lower - searched$places$lower), 3)
 })
 
 test_that("critical limits are the outermost W with at most half of alpha beyond", {

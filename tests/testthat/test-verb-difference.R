@@ -157,7 +157,7 @@ test_that("a result on the other side than expected says so and explains half of
   answer <- test_difference(height_study(), expect = "lower", reason = "r")
   expect_gt(answer$table$p, 0.5)
   text <- paste(format(answer, width = 200), collapse = " ")
-  expect_match(text, "on the other side than was expected")
+  expect_match(text, "in the opposite direction to that expected")
   expect_match(text, "half of the two-sided p")
 })
 

@@ -231,25 +231,19 @@ test_that("settings and seed reproduce the answer, and JSON carries bounds and v
   expect_identical(json$table$verdict, answer$table$verdict)
 })
 
-test_that("where so many values lie on the bounds that limits cross, it is said", {
+test_that("limits of signed ranks do not cross, however many changes lie on the bounds", {
   changes <- rep(-3:2, c(1, 9, 28, 39, 33, 10))
   study <- versus_paired(data.frame(change = changes), change, groups = c("noon", "dawn"))
-  expect_error(
-    test_equivalence(study, c(-1, 2), "signed_ranks"), "limits cross", class = "vandro_error_limits_crossed"
-  )
-  kept <- test_equivalence(study, c(-1, 2), "signed_ranks", zeros = "pratt")
+  dropped <- test_equivalence(study, c(-1, 2), "signed_ranks", zeros = "drop")
+  kept <- test_equivalence(study, c(-1, 2), "signed_ranks")
   expect_lte(kept$table$lower, kept$table$upper)
+  expect_identical(dropped$table[c("lower", "upper")], kept$table[c("lower", "upper")])
   told <- paste(format(kept, width = 500), collapse = " ")
   expect_match(told, "28 on the lower bound and 10 on the upper bound: ranked")
   wide <- test_equivalence(study, 2.5, "signed_ranks")
   expect_no_match(paste(format(wide), collapse = " "), "lie just")
-  expect_warning(
-    tried <- try_bounds(wide, list(c(-1, 2), 4)), "1 pair of bounds is left out",
-    class = "vandro_warning_limits_crossed"
-  )
-  expect_identical(tried$table$bound_high, c(2.5, 4))
-  refused <- suppressWarnings(cross_check(study, within = c(-1, 2)))$detail$refused[[1]]
-  expect_match(refused$why[refused$method == "signed_ranks"], "limits cross")
+  expect_identical(try_bounds(wide, list(c(-1, 2), 4))$table$bound_high, c(2, 2.5, 4))
+  expect_identical(nrow(cross_check(study, within = c(-1, 2))$detail$refused[[1]]), 0L)
 })
 
 # Takes seconds: reports with and without results.

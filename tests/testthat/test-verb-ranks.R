@@ -60,13 +60,13 @@ test_that("exact is as declared; the default weighs the cost; insisting says it 
 
 test_that("zeros are dropped with their count, or kept as Pratt does", {
   study <- versus_paired(moisture, probe_a, probe_b, unit = "%")
-  drop <- tidy_row(study, "signed_ranks")
-  pratt <- tidy_row(study, "signed_ranks", zeros = "pratt")
+  drop <- tidy_row(study, "signed_ranks", zeros = "drop")
+  pratt <- tidy_row(study, "signed_ranks")
   expect_identical(drop$zeros, 3)
   expect_identical(drop$statistic + drop$statistic_opposite, 45 * 46 / 2)
   expect_identical(pratt$statistic + pratt$statistic_opposite, 48 * 49 / 2 - 3 * 4 / 2)
-  text <- paste(format(test_difference(study, "signed_ranks")), collapse = " ")
-  expect_match(text, "3 pairs have no change, left out")
+  text <- paste(format(test_difference(study, "signed_ranks", zeros = "drop")), collapse = " ")
+  expect_match(text, "3 pairs have no change and are excluded from W")
 })
 
 test_that("the relative effect uses t for groups of ten, assignments for smaller ones", {
@@ -165,4 +165,21 @@ test_that("complete separation is flagged", {
   )
   up <- versus_paired(first = 11:17, second = c(1, 3, 2, 5, 4, 8, 1))
   expect_match(format(test_difference(up, "signed_ranks")), "every change is above 0", all = FALSE)
+})
+
+test_that("a test whose smallest p is alpha itself can decide", {
+  groups <- versus(first = c(4, 5, 6), second = c(1, 2, 3), groups = c("compost", "peat"))
+  pairs <- versus_paired(change = c(1, 2, 3, 4.5), groups = c("noon", "dawn"))
+  asked <- list(
+    list(groups, "ranks", 0.05, "higher"), list(groups, "permutation", 0.05, "higher"), list(groups, "ranks", 0.1, "either"),
+    list(groups, "relative", 0.05, "higher"), list(groups, "permutation", 0.1, "either"),
+    list(pairs, "signed_ranks", 0.125, "either"), list(pairs, "permutation", 0.125, "either")
+  )
+  for (one in asked) {
+    expect_no_warning(answer <- test_difference(one[[1]], one[[2]], alpha = one[[3]], expect = one[[4]]))
+    expect_identical(c(answer$table$p, answer$table$p_smallest), rep(one[[3]], 2))
+    expect_no_match(paste(format(answer, width = 500), collapse = " "), "can decide nothing")
+  }
+  checked <- cross_check(pairs, alpha = 0.125)
+  expect_no_match(paste(format(checked, width = 500), collapse = " "), "cannot get below")
 })

@@ -87,7 +87,7 @@ inline bool bootstrap_ranks(const std::vector<double>& first, const std::vector<
       keep_going);
 }
 
-// Changes, sorted; zeros ranked or dropped as in the test.
+// Changes, sorted; zeros ranked or dropped as in the test, the centre of all of them.
 inline bool bootstrap_signed_ranks(const std::vector<double>& changes, bool rank_zeros,
                                    std::uint64_t seed, std::size_t from, std::size_t to,
                                    int threads, bool with_centre, std::vector<DrawnRanks>& out,
@@ -105,11 +105,6 @@ inline bool bootstrap_signed_ranks(const std::vector<double>& changes, bool rank
                       static_cast<double>(counts.doubled_plus + counts.doubled_minus);
         drawn.z = signed_rank_z(counts);
         if (!with_centre) return;
-        if (!rank_zeros) {
-          const auto end = std::remove(drawn_changes.begin(), drawn_changes.end(), 0.0);
-          drawn_changes.erase(end, drawn_changes.end());
-        }
-        if (drawn_changes.empty()) return;
         drawn.centre = 0.5 * pairwise_median(PairwiseSums(drawn_changes, drawn_changes, true));
       },
       keep_going);
