@@ -163,7 +163,7 @@ ask_planned <- function(plan, name, study, threads, tell) {
     tell(name, question)
     given[[question]] <- at_plan(
       plan, c("comparisons", name, "ask", question), "{.val {question}} of {.val {name}} could not be carried out",
-      ask_question(plan, question, asked[[question]], study, given, threads),
+      with_origin(ask_question(plan, question, asked[[question]], study, given, threads), "plan"),
       name = name, question = question
     )
   }

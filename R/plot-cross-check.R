@@ -34,7 +34,7 @@ cross_data <- function(answer, outcome) {
     whole = rows$values == "all", chance = rows$chance
   )
   bars$label <- ifelse(
-    bars$whole, paste0(capital_each(method_label(rows$method)), ifelse(bars$primary, " (declared)", "")),
+    bars$whole, paste0(capital_each(method_label(rows$method)), ifelse(bars$primary, sprintf(" (%s)", origin_label(answer)), "")),
     "without flagged"
   )
   bars$says <- sprintf("%s\n%s", format_p(rows$p, alpha = rows$alpha), rows$verdict)
@@ -132,9 +132,10 @@ cross_caption <- function(answer, data, outcome) {
   row <- data$rows[1, ]
   wrap_caption(
     sprintf(
-      "%s intervals, %s tests in every row. Dark: the declared method; none is picked for its result.",
+      "%s intervals, %s tests in every row. Dark: the %s method; none is picked for its result.",
       format_percent(row$level),
-      if (!is.null(data$bounds)) "pairs of one-sided" else if (row$expect == "either") "two-sided" else "one-sided"
+      if (!is.null(data$bounds)) "pairs of one-sided" else if (row$expect == "either") "two-sided" else "one-sided",
+      origin_label(answer)
     ),
     if (other_level(answer, row)) {
       sprintf("Verdicts at alpha %s.", sub("^0", "", format_short(row$alpha)))
@@ -148,7 +149,7 @@ cross_caption <- function(answer, data, outcome) {
 cross_alt <- function(answer, data, outcome) {
   sprintf(
     "%s, %s, by every method: %s. %s.", outcome$label, study_direction(answer$study),
-    paste(gsub(" (declared)", "", data$bars$label, fixed = TRUE), gsub("\n", ", ", data$bars$says), collapse = "; "),
+    paste(sub(" \\((default|chosen|declared)\\)$", "", data$bars$label), gsub("\n", ", ", data$bars$says), collapse = "; "),
     capital(depends_words(answer, outcome))
   )
 }

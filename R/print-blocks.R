@@ -72,3 +72,16 @@ no_interval_text <- function(row, widest, why, decimals, unit) {
     with_unit(format_range(widest$lower, widest$upper, decimals), unit)
   )
 }
+
+# Only a plan declares a method; a call chooses one.
+origin_label <- function(x) {
+  c(default = "default", call = "chosen", plan = "declared")[[x$settings$method_from %||% "call"]]
+}
+
+origin_sentence <- function(x) {
+  c(
+    default = "The default method of the design was used; no check chose it.",
+    call = "The method was chosen by the analyst; no check chose it.",
+    plan = "The method was declared in a plan before the data were read; no check chose it."
+  )[[x$settings$method_from %||% "call"]]
+}

@@ -10,10 +10,10 @@ format.vandro_cross_check <- function(x, ..., digits = NULL, width = cli::consol
     c(
       heading_line(paste("Cross-check:", outcome_title(outcome)), rows$comparison[[1]]),
       text_entry("Question", cross_question_words(x, rows, outcome), width),
-      text_table(cross_cells(rows, decimals), width = width),
+      text_table(cross_cells(rows, decimals, origin_label(x)), width = width),
       text_entry("Depends?", depends_words(x, outcome), width),
       entries("Hangs on", hangs_words(x, outcome), width),
-      text_entry("Declared", declared_words(rows), width),
+      text_entry(capital(origin_label(x)), declared_words(rows), width),
       if (is.null(rows$bound_low)) entries("Claim", claim_words(x$study), width),
       entries("No answer", refused_words(x, outcome), width),
       entries("Note", cross_notes(x, rows, outcome), width),
@@ -42,14 +42,15 @@ cross_question_words <- function(x, rows, outcome) {
   )
 }
 
-cross_cells <- function(rows, decimals) {
+# `origin`: who chose the primary method, see origin_label().
+cross_cells <- function(rows, decimals, origin) {
   each <- ifelse(in_outcome_unit(rows), decimals, 3)
   cells <- list(
     method = capital_each(method_label(rows$method)), values = rows$values, estimate = format_each(rows$estimate, each),
     lower = ifelse(is.na(rows$lower), "-", format_each(rows$lower, each)),
     upper = ifelse(is.na(rows$upper), "-", format_each(rows$upper, each)),
     of = estimand_facts(rows$estimand, "short"), p = bare_p(rows$p, alpha = rows$alpha),
-    verdict = paste0(rows$verdict, ifelse(rows$role == "primary", " (declared)", ""))
+    verdict = paste0(rows$verdict, ifelse(rows$role == "primary", sprintf(" (%s)", origin), ""))
   )
   if (all(rows$values == "all")) cells$values <- NULL
   cells
@@ -181,7 +182,8 @@ cross_notes <- function(x, rows, outcome) {
       )
     },
     if (!is.na(primary$p_adjusted)) {
-      sprintf("The declared method's p, adjusted for several outcomes: %s.", format_p(primary$p_adjusted, label = ""))
+      sprintf("p-value of the %s method, adjusted for several outcomes: %s.", origin_label(x),
+        format_p(primary$p_adjusted, label = ""))
     },
     if (!is.null(rows$bound_low) && is.null(x$settings$reason)) {
       "No reason is on record for these bounds; they are the analyst's, not the data's."

@@ -227,7 +227,10 @@ equivalence_notes <- function(x, row, outcome) {
     wide_bounds_note(row, outcome, x$study), rounding_verdict_note(row), counted_verdict_notes(x, row, outcome),
     if (!is.na(row$p_adjusted) && row$p_adjusted > row$alpha && row$p <= row$alpha) {
       sprintf(
-        "Adjusted for the number of outcomes p is above alpha %s; the verdict is that of this outcome alone.",
+        paste(
+          "The verdict uses the p-value adjusted for several outcomes, which is above alpha %s. The interval is that of",
+          "this outcome alone."
+        ),
         format_short(row$alpha)
       )
     }

@@ -8,7 +8,7 @@ tell.vandro_assumptions <- function(x, voice, digits, ...) {
       shape_sentence(rows, x$study, voice), spread_sentence(rows, x$study, voice),
       order_sentence(rows, voice)
     )
-    paste(c(parts, "The method was declared beforehand; none of these checks chose it."), collapse = " ")
+    paste(c(parts, "None of these checks chose a method."), collapse = " ")
   })
 }
 

@@ -117,7 +117,7 @@ tell.vandro_cross_check <- function(x, voice, digits, ...) {
     if (voice == "plain") {
       return(sprintf(
         "%s: %s.", capital(outcome$label), if (depends) {
-          "the conclusion depends on the method that is taken; the declared one stands"
+          sprintf("the conclusion depends on the method; the %s one stands", origin_label(x))
         } else {
           "every method that can be taken here leads to the same conclusion"
         }
@@ -125,8 +125,8 @@ tell.vandro_cross_check <- function(x, voice, digits, ...) {
     }
     paste0(
       sprintf(
-        "Whether the conclusion about %s depends on the method: %s; the declared one, %s, stands.",
-        inside_sentence(outcome$label), depends_words(x, outcome), method_label(primary$method)
+        "Whether the conclusion about %s depends on the method: %s; the %s one, %s, stands.",
+        inside_sentence(outcome$label), depends_words(x, outcome), origin_label(x), method_label(primary$method)
       ),
       if (length(hangs)) sprintf(" The disagreement hangs on %s.", paste(hangs, collapse = "; and on "))
     )

@@ -227,10 +227,10 @@ agreement_part <- function(i, study, answer) {
     doc_paragraph(tell(answer, "journal", NULL)[[i]]),
     doc_figure(autoplot(answer, outcome = outcome)),
     doc_table(
-      cross_cells(rows, outcome_decimals(outcome)),
+      cross_cells(rows, outcome_decimals(outcome), origin_label(answer)),
       capital(cross_question_words(answer, rows, outcome)),
       paste(c(
-        "The declared method's verdict stands; none is chosen for what it found.",
+        sprintf("The verdict of the %s method stands; none is picked for its result.", origin_label(answer)),
         if (length(refused)) sprintf("No answer: %s.", refused), cross_notes(answer, rows, outcome)
       ), collapse = " ")
     )

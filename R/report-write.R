@@ -245,7 +245,13 @@ report_agreement <- function(study, s, equivalence) {
   # From published numbers nothing is drawn.
   drawn <- if (study$source == "values") list(statistic = s$statistic, draws = s$draws, seed = s$seed %||% 1)
   asked <- keep_given(c(question, drawn))
-  quietly(rlang::inject(cross_check(study, s$method[[1]], !!!asked)))
+  with_origin(quietly(rlang::inject(cross_check(study, s$method[[1]], !!!asked))), s$method_from)
+}
+
+# An answer whose method was chosen elsewhere, see method_origin().
+with_origin <- function(answer, origin) {
+  if (!is.null(answer$settings$method_from)) answer$settings$method_from <- origin
+  answer
 }
 
 # What its notes say stands in the report.

@@ -49,7 +49,10 @@ cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0
   call <- rlang::current_env()
   check_study(study)
   methods <- cross_methods(method, study, !is.null(within), call)
-  asked <- list(expect = check_choice(expect, directions), beyond = check_number(beyond), alpha = check_alpha(alpha))
+  asked <- list(
+    expect = check_choice(expect, directions), beyond = check_number(beyond), alpha = check_alpha(alpha),
+    method_from = method_origin(method)
+  )
   # Intervals stand beside verdicts: they are to agree.
   agreeing <- if (is.null(within)) core_matched_level(asked$expect, asked$alpha) else 1 - 2 * asked$alpha
   asked$level <- if (is.null(level)) agreeing else check_level(level)

@@ -336,7 +336,7 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
   methods <- check_methods(method, study, call)
   asked <- list(
     expect = check_choice(expect, directions), beyond = check_number(beyond),
-    level = check_level(level), alpha = check_alpha(alpha)
+    level = check_level(level), alpha = check_alpha(alpha), method_from = method_origin(method)
   )
   reason <- check_reason(reason, asked$expect, call)
   adjusting <- check_adjusting(adjust, simultaneous, methods, study, call)

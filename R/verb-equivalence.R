@@ -94,6 +94,7 @@ test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("o
   asked <- list(within = check_bounds(within, study, call), bounds_in = check_choice(bounds_in, c("outcome", "sd")))
   asked$sd_of <- check_sd_of(sd_of, asked$bounds_in, methods[[1]], study, call)
   asked$alpha <- check_alpha(alpha)
+  asked$method_from <- method_origin(method)
   adjusting <- utils::modifyList(unadjusted, list(adjust = check_choice(adjust, setdiff(adjust_ways, joint_ways))))
   reason <- check_text(reason)
   options <- counting_options(call)
@@ -119,10 +120,11 @@ equivalence_answer <- function(study, methods, asked, counting, adjusting, reaso
   own <- c("method", "role", "estimand", "statistic_name")
   table[own] <- inferred$columns[own]
   table$p_adjusted <- adjusted_p(table, adjusting$adjust)
+  table$verdict <- adjusted_verdicts(table, adjusting$adjust)
   settings <- c(list(
     verb = "test_equivalence", method = methods,
     within = if (length(study$outcomes) > 1) asked$within else asked$within[[1]], bounds_in = asked$bounds_in,
-    sd_of = asked$sd_of, alpha = asked$alpha, adjust = adjusting$adjust, reason = reason
+    sd_of = asked$sd_of, alpha = asked$alpha, method_from = asked$method_from, adjust = adjusting$adjust, reason = reason
   ), counting_settings(counting, methods, inferred$found))
   detail <- list(inferred = inferred, sides = sides)
   if (any(method_is(methods, "reassignment"))) {
@@ -132,6 +134,16 @@ equivalence_answer <- function(study, methods, asked, counting, adjusting, reaso
     })
   }
   new_answer("equivalence", table, study, settings, detail)
+}
+
+# With several outcomes adjusted p-values decide, about the bounds and about 0.
+adjusted_verdicts <- function(table, adjust) {
+  decided <- which(!is.na(table$p_adjusted))
+  zero <- adjusted_p(list(role = table$role, p = table$p_difference), adjust)
+  table$verdict[decided] <- core_verdict(
+    zero[decided] <= table$alpha[decided], table$p_adjusted[decided] <= table$alpha[decided]
+  )
+  table$verdict
 }
 
 # The answer about the difference, at level 1 - alpha, from the same numbers.

@@ -11,6 +11,9 @@ check_methods <- function(method, study, call) {
   unique(method)
 }
 
+# Who chose the method: "default", "call", or "plan" (set where a plan is run).
+method_origin <- function(method) if (is.null(method)) "default" else "call"
+
 abort_method_design <- function(method, study, call) {
   fitting <- methods_where(design = study$design)
   design <- if (is_paired(study)) "paired measurements" else "independent groups"

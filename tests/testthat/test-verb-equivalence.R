@@ -300,3 +300,22 @@ test_that("bounds beyond a double are refused, and studies with an empty label h
   named <- versus_paired(pairs, noon, dawn)
   expect_identical(test_equivalence(unnamed, 3)$table$p, test_equivalence(named, 3)$table$p)
 })
+
+test_that("with several outcomes the adjusted p decides verdict, claim and table alike", {
+  study <- versus(
+    seedlings, c(height, leaf_area, dry_mass, chlorophyll), substrate, groups = c("compost", "peat"), claim = "same"
+  )
+  bounds <- list(height = 4.9, leaf_area = 15, dry_mass = 0.16, chlorophyll = 3.9)
+  answer <- test_equivalence(study, bounds)
+  table <- answer$table
+  inside <- grepl("within|equivalent", table$verdict)
+  expect_identical(inside, table$p_adjusted <= table$alpha)
+  expect_true(any(table$p <= table$alpha & !inside))
+  claims <- narrate(answer, voice = "claim")
+  expect_identical(grepl("there is enough evidence", claims), inside)
+  said <- narrate(answer)
+  expect_identical(grepl("Verdict: (equivalent|different but within)", said), inside)
+  expect_match(paste(format(answer, width = 300), collapse = " "), "verdict uses the p-value adjusted")
+  alone <- test_equivalence(study, bounds, adjust = "none")$table
+  expect_identical(alone$verdict != table$verdict, table$p <= 0.05 & !inside)
+})
