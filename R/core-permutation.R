@@ -273,7 +273,7 @@ core_location_inference <- function(sample, statistic, alphas, rough, draws = 0,
   )
   c(core_counted_tails(found, total, drawn), list(
     estimate = core_from_shift(sample, gap), trims = trims, lower = core_from_shift(sample, found$lower),
-    upper = core_from_shift(sample, found$upper), ends = c(NA_real_, NA_real_), tied_low = found$tied_low,
-    tied_high = found$tied_high
+    upper = core_from_shift(sample, found$upper), ends = core_from_shift(sample, found$ends),
+    widest_level = found$widest, tied_low = found$tied_low, tied_high = found$tied_high
   ))
 }

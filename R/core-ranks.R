@@ -4,8 +4,31 @@
 # as they are where they are no decimals (`power` 1).
 core_whole_steps <- function(parts) {
   decimals <- native_decimals(parts)
-  if (decimals < 0) return(list(parts = lapply(parts, as.double), power = 1, whole = FALSE))
-  list(parts = lapply(parts, native_whole, decimals), power = 10^decimals, whole = TRUE)
+  if (decimals < 0) {
+    # Rounding leaves this much between values that are equal: a change of unit must not part them.
+    near <- 2^-46 * max(abs(unlist(parts)), na.rm = TRUE)
+    return(list(parts = lapply(parts, as.double), power = 1, whole = FALSE, near = near))
+  }
+  list(parts = lapply(parts, native_whole, decimals), power = 10^decimals, whole = TRUE, near = 0)
+}
+
+# Values that lie within `near` of their neighbour as one value, the smallest of them; around 0 as 0.
+core_snapped <- function(x, near) {
+  if (near == 0 || length(x) == 0) return(x)
+  at <- order(x)
+  sorted <- x[at]
+  first <- c(TRUE, diff(sorted) > near)
+  x[at] <- sorted[first][cumsum(first)]
+  x[abs(x) <= near] <- 0
+  x
+}
+
+# The first sample less `beyond` and the second one, equal values equal.
+core_shifted_samples <- function(samples) {
+  first <- samples$first - samples$beyond
+  if (samples$near == 0) return(list(first, samples$second))
+  both <- core_snapped(c(first, samples$second), samples$near)
+  list(both[seq_along(first)], both[-seq_along(first)])
 }
 
 # Both samples sorted, in steps of 1 / `power`, and `beyond` in the same steps.
@@ -13,14 +36,15 @@ core_rank_samples <- function(first, second, beyond = 0) {
   steps <- core_whole_steps(list(first, second, beyond))
   list(
     first = native_sorted(steps$parts[[1]]), second = native_sorted(steps$parts[[2]]),
-    beyond = steps$parts[[3]], power = steps$power
+    beyond = steps$parts[[3]], power = steps$power, near = steps$near
   )
 }
 
 # U of the first sample less `beyond`: pairs in which it is higher, equal ones half. `z` and `sd` given the ties,
 # without continuity correction.
 core_rank_counts <- function(samples) {
-  counts <- native_rank_counts(samples$first - samples$beyond, samples$second)
+  shifted <- core_shifted_samples(samples)
+  counts <- native_rank_counts(shifted[[1]], shifted[[2]])
   n <- counts$n_first
   m <- counts$n_second
   all <- n + m
@@ -51,7 +75,8 @@ core_rank_sum_cost <- function(n_first, n_second, tied) {
 # u with P(U <= u) <= alpha, and `high`; -1 and above `pairs` where there is none.
 core_rank_sum_null <- function(counts, samples, exact, alphas) {
   if (!exact) return(core_normal_null(counts$u, counts$mean, counts$sd, counts$tied > 0, alphas, counts$pairs))
-  runs <- native_tie_runs(samples$first - samples$beyond, samples$second)
+  shifted <- core_shifted_samples(samples)
+  runs <- native_tie_runs(shifted[[1]], shifted[[2]])
   core_exact_null(native_rank_sum_null(runs, counts$n_first, counts$tied > 0, 2 * counts$u, alphas))
 }
 
@@ -218,6 +243,7 @@ core_on_lattice <- function(null, side) {
 
 # Cumulative exact distribution of U at the values `u`, for figures.
 core_rank_sum_curve <- function(samples, counts, u) {
-  runs <- native_tie_runs(samples$first - samples$beyond, samples$second)
+  shifted <- core_shifted_samples(samples)
+  runs <- native_tie_runs(shifted[[1]], shifted[[2]])
   native_rank_sum_null(runs, counts$n_first, counts$tied > 0, floor(2 * u), double())$p_low
 }

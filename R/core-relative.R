@@ -113,10 +113,10 @@ core_count_assignments <- function(samples) {
 
 # How often each different value occurs, and how often in the first sample.
 core_pooled_runs <- function(samples) {
-  first <- samples$first - samples$beyond
-  values <- native_sorted(unique(c(first, samples$second)))
-  in_first <- tabulate(match(first, values), length(values))
-  list(runs = in_first + tabulate(match(samples$second, values), length(values)), in_first = in_first)
+  shifted <- core_shifted_samples(samples)
+  values <- native_sorted(unique(unlist(shifted)))
+  in_first <- tabulate(match(shifted[[1]], values), length(values))
+  list(runs = in_first + tabulate(match(shifted[[2]], values), length(values)), in_first = in_first)
 }
 
 # Interval of a simulated p from `count` among `draws` (Clopper & Pearson 1934).

@@ -5,13 +5,17 @@ core_change_sample <- function(first, second = NULL, beyond = 0) {
   steps <- core_whole_steps(if (is.null(second)) list(first, beyond) else list(first, second, beyond))
   last <- length(steps$parts)
   changes <- if (is.null(second)) steps$parts[[1]] else steps$parts[[1]] - steps$parts[[2]]
-  list(changes = native_sorted(changes), beyond = steps$parts[[last]], power = steps$power, whole = steps$whole)
+  list(
+    changes = core_snapped(native_sorted(changes), steps$near), beyond = steps$parts[[last]], power = steps$power,
+    whole = steps$whole, near = steps$near
+  )
 }
 
 # W, the sum of the ranks of changes above `beyond`. Changes equal to it ("zeros") are dropped, or take the lowest ranks
 # before they drop out ("pratt", Pratt 1959).
 core_signed_counts <- function(sample, zeros = "pratt") {
   shifted <- sample$changes - sample$beyond
+  if (sample$near > 0) shifted <- sign(shifted) * core_snapped(abs(shifted), sample$near)
   counts <- native_signed_counts(shifted, zeros == "pratt")
   counts$below <- if (zeros == "pratt") counts$zeros else 0
   total <- counts$plus + counts$minus
@@ -95,7 +99,7 @@ core_shift_above <- function(changes, whole, place) {
 
 # p of the test that the centre lies above `shift`.
 core_signed_p_above <- function(changes, shift, exact) {
-  counts <- core_signed_counts(list(changes = changes, beyond = shift), "drop")
+  counts <- core_signed_counts(list(changes = changes, beyond = shift, near = 0), "drop")
   core_signed_rank_null(counts, exact, double())$p_high
 }
 
@@ -147,7 +151,7 @@ core_signed_limits_once <- function(sample, exact, alphas, null, places) {
       } else {
         -core_shift_above(-rev(sample$changes), sample$whole, size + 1 - at)
       }
-      counts <- core_signed_counts(list(changes = sample$changes, beyond = shift), "drop")
+      counts <- core_signed_counts(list(changes = sample$changes, beyond = shift, near = 0), "drop")
       tied <- core_signed_rank_null(counts, exact, alphas[[i]])
       places[[side]][[i]] <- core_limit_places(tied, size, size)[[side]]
     }

@@ -37,7 +37,9 @@ cross_data <- function(answer, outcome) {
     bars$whole, paste0(capital_each(method_label(rows$method)), ifelse(bars$primary, sprintf(" (%s)", origin_label(answer)), "")),
     "without flagged"
   )
-  bars$says <- sprintf("%s\n%s", format_p(rows$p, alpha = rows$alpha), rows$verdict)
+  bars$says <- ifelse(
+    bars$whole, sprintf("%s\n%s", format_p(rows$p, alpha = rows$alpha), rows$verdict), "descriptive"
+  )
   list(bars = bars, null = null, reach = reach, own = own, bounds = bounds, rows = rows)
 }
 

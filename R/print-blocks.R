@@ -85,3 +85,14 @@ origin_sentence <- function(x) {
     plan = "The method was declared in a plan before the data were read; no check chose it."
   )[[x$settings$method_from %||% "call"]]
 }
+
+# Which methods of an answer ignore the blocks that the study declares; NULL where none does.
+unused_blocks_text <- function(study, methods) {
+  blocks <- study$rows$blocks
+  ignoring <- methods[!method_is(methods, "reassignment")]
+  if (is.null(blocks) || is_paired(study) || length(ignoring) == 0) return(NULL)
+  sprintf(
+    "%s %s not use the declared blocks (%s).", capital(paste(unique(method_phrase(ignoring)), collapse = ", ")),
+    if (length(unique(ignoring)) == 1) "does" else "do", blocks$name
+  )
+}

@@ -49,8 +49,9 @@ cross_cells <- function(rows, decimals, origin) {
     method = capital_each(method_label(rows$method)), values = rows$values, estimate = format_each(rows$estimate, each),
     lower = ifelse(is.na(rows$lower), "-", format_each(rows$lower, each)),
     upper = ifelse(is.na(rows$upper), "-", format_each(rows$upper, each)),
-    of = estimand_facts(rows$estimand, "short"), p = bare_p(rows$p, alpha = rows$alpha),
-    verdict = paste0(rows$verdict, ifelse(rows$role == "primary", sprintf(" (%s)", origin), ""))
+    of = estimand_facts(rows$estimand, "short"),
+    p = ifelse(rows$values == "all", bare_p(rows$p, alpha = rows$alpha), ""),
+    verdict = paste0(ifelse(rows$values == "all", rows$verdict, "descriptive"), ifelse(rows$role == "primary", sprintf(" (%s)", origin), ""))
   )
   if (all(rows$values == "all")) cells$values <- NULL
   cells
@@ -59,32 +60,18 @@ cross_cells <- function(rows, decimals, origin) {
 # The one sentence: does the conclusion depend on the method?
 depends_words <- function(x, outcome) {
   rows <- outcome_rows(x, outcome)
+  rows <- rows[rows$values == "all", ]
   range <- p_range_words(rows)
-  both <- any(rows$values != "all")
-  ways <- if (both) "methods, with and without the flagged values," else "methods"
   if (length(unique(rows$verdict)) == 1) {
-    count <- length(unique(rows$method))
-    all <- switch(min(count, 3), "the one", "both", paste("all", format_count(count)))
-    said <- if (count == 1) paste(sub("methods", "method", ways), "says") else paste(ways, "say")
-    return(sprintf("no: %s %s \"%s\" (%s)", all, said, rows$verdict[[1]], range))
+    count <- nrow(rows)
+    many <- sprintf("all %s methods say", format_count(count))
+    said <- switch(min(count, 3), "the one method says", "both methods say", many)
+    return(sprintf("no: %s \"%s\" (%s)", said, rows$verdict[[1]], range))
   }
   said <- vapply(unique(rows$verdict), function(verdict) {
-    sprintf("%s \"%s\"", paste(cross_row_names(rows[rows$verdict == verdict, ], both), collapse = ", "), verdict)
+    sprintf("%s \"%s\"", paste(method_label(rows$method[rows$verdict == verdict]), collapse = ", "), verdict)
   }, "")
-  if (both) range <- paste("with and without the flagged values;", range)
   sprintf("yes: %s (%s)", paste(said, collapse = "; "), range)
-}
-
-# Methods by name; one that says the same with and without the flagged values once, where both were looked at.
-cross_row_names <- function(rows, both = FALSE) {
-  methods <- unique(rows$method)
-  named <- lapply(methods, function(method) {
-    sets <- rows$values[rows$method == method]
-    name <- method_label(method)
-    if (!both || length(sets) == 2) return(name)
-    paste(name, if (sets == "all") "with all values" else sets)
-  })
-  unlist(named)
 }
 
 p_range_words <- function(rows) {
@@ -111,12 +98,14 @@ hangs_words <- function(x, outcome) {
         "how much a value's distance counts: means go with it, ranks, trimmed means and medians do not, and long tails",
         "or outlying values part them"
       ),
+      blocks = paste(
+        "the blocks: the permutation test reassigns values within them, and", setdiff(names, "permutation test"),
+        "ignores them"
+      ),
       few = "the number of values: with so few p cannot get below alpha by both methods, whatever the data",
-      "same shape" = "equal shapes and spreads, which Mann-Whitney takes for granted and Brunner-Munzel does not",
-      flagged = sprintf("the values flagged as outlying (%s)", flagged_words(x, outcome))
+      "same shape" = "equal shapes and spreads, which Mann-Whitney takes for granted and Brunner-Munzel does not"
     )
-    between <- method_label(rows$one)
-    if (assumption != "flagged") between <- paste(between, "and", method_label(rows$other))
+    between <- paste(method_label(rows$one), "and", method_label(rows$other))
     sprintf("%s (%s)", why, paste(c(paste(between, collapse = ", "), seen_words(rows[1, ])), collapse = "; "))
   }, "", USE.NAMES = FALSE)
 }
@@ -170,12 +159,17 @@ cross_notes <- function(x, rows, outcome) {
     },
     if (x$settings$flagged == "both") {
       if (any(rows$values != "all")) {
-        sprintf("Flagged: beyond 1.5 box lengths from the quartiles (Tukey 1977): %s.", flagged_words(x, outcome))
+        sprintf(
+          paste(
+            "Flagged: beyond 1.5 box lengths from the quartiles (Tukey 1977): %s. Rows without these values are",
+            "descriptive: after values were excluded because of the outcome, no p-value is a valid test."
+          ), flagged_words(x, outcome)
+        )
       } else {
         "No value is flagged: nothing lies beyond 1.5 box lengths from the quartiles (Tukey 1977)."
       }
     },
-    cross_limit_notes(rows),
+    cross_limit_notes(rows), unused_blocks_text(x$study, rows$method),
     if (!is.null(x$settings$seed)) {
       sprintf(
         "Random assignments: %s draws, seed %s.", format_count(x$settings$draws), format_count(x$settings$seed)
@@ -194,6 +188,7 @@ cross_notes <- function(x, rows, outcome) {
 
 # What the sizes and the values leave to some methods.
 cross_limit_notes <- function(rows) {
+  rows <- rows[rows$values == "all", ]
   few <- rows[!is.na(rows$p_smallest) & rows$p_smallest > rows$alpha, ]
   # Complete separation leaves no statistic.
   apart <- rows[estimand_scale(rows) == "chance" & is.na(rows$statistic), ]
@@ -210,7 +205,7 @@ cross_limit_notes <- function(rows) {
           "%s: every value of one group is higher. p counts assignments, the interval is made from the chance that all",
           "go one way; the two need not agree."
         ),
-        paste(cross_row_names(apart, both = TRUE), collapse = ", ")
+        paste(unique(method_label(apart$method)), collapse = ", ")
       )
     }
   )

@@ -157,6 +157,12 @@ rank_hypotheses <- function(row, outcome, study) {
       lower = c("is at least", "is below")
     )
     chance <- sprintf("the chance that a value of %s is higher than one of %s (equal ones half)", moved, second)
+    # Assignments have the p-value of equal distributions.
+    if (row$p_kind != "asymptotic") {
+      return(c(
+        sprintf("the populations of %s and %s have the same distribution", moved, second), paste(chance, claims[[2]], "0.5")
+      ))
+    }
     return(paste(chance, claims, "0.5"))
   }
   c(
@@ -181,6 +187,12 @@ rank_notes <- function(row, detail, outcome, study, decimals) {
           "it: the interval is open at that end."
         ),
         number(row$beyond), row$open_end
+      )
+    },
+    if (row$statistic_name == "t" && row$p_kind != "asymptotic") {
+      paste(
+        "The p-value comes from assignments, which are equally likely if both populations have the same distribution.",
+        "As a test of a chance of 0.5 it is an approximation that can err in small groups with unequal spreads."
       )
     },
     if (!is.na(row$p_smallest) && row$p_smallest > row$alpha) {
@@ -220,7 +232,8 @@ separated_note <- function(row, outcome, study) {
   if (row$method == "signed_ranks") {
     side <- if (row$statistic == 0) "below" else "above"
     null <- with_unit(format_short(row$beyond), outcome$unit)
-    return(sprintf("Complete separation: every change is %s %s.", side, null))
+    what <- if (row$zeros > 0) sprintf("every change other than %s", null) else "every change"
+    return(sprintf("Complete separation: %s is %s %s.", what, side, null))
   }
   up <- if (row$method == "ranks") row$statistic > 0 else row$estimate == 1
   higher <- study$groups[[if (up) 1 else 2]]

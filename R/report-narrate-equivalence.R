@@ -112,7 +112,7 @@ tell.vandro_cross_check <- function(x, voice, digits, ...) {
   narrate_outcomes(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
     primary <- rows[rows$role == "primary", ]
-    depends <- length(unique(rows$verdict)) > 1
+    depends <- length(unique(rows$verdict[rows$values == "all"])) > 1
     hangs <- hangs_words(x, outcome)
     if (voice == "plain") {
       return(sprintf(

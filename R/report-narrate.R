@@ -139,6 +139,8 @@ tell.vandro_difference <- function(x, voice, digits, ...) {
   } else {
     sprintf(" Reason for asking in one direction: %s.", sub("[.]$", "", reason))
   }
+  blocks <- unused_blocks_text(x$study, x$settings$method[[1]])
+  if (!is.null(blocks) && voice == "journal") why <- paste0(why, " ", blocks)
   paste0(text, why, beside_sentences(x, voice), left_out_sentences(x), draws_sentence(x, voice))
 }
 

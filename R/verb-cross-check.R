@@ -130,7 +130,7 @@ cross_outcome <- function(outcome, study, methods, asked, counting, flagged, cal
   table <- lean_table(bind_rows(lapply(got[!refused], `[[`, "row")))
   list(
     table = table, used = lapply(got[!refused], `[[`, "used"),
-    depends = length(unique(table$verdict)) > 1,
+    depends = length(unique(table$verdict[table$values == "all"])) > 1,
     hangs = disagreements(table, outcome, study, counting$statistic), refused = refused_table(got[refused]),
     without = removed_counts(outcome$data, rows)
   )
@@ -162,7 +162,8 @@ cross_ask <- function(study, method, set, primary, asked, counting, call) {
 
 cross_row <- function(row, set, primary, asked) {
   bounded <- !is.null(asked$within)
-  significant <- row$p <= row$alpha
+  # Values flagged by the outcome itself leave no valid test: such a row describes.
+  verdict <- if (bounded) row$verdict else if (row$p <= row$alpha) "different" else "inconclusive"
   c(
     row[c("outcome", if (!is.null(row$subgroup)) "subgroup", "comparison")], list(values = set), row["method"],
     list(role = if (primary) "primary" else "beside"),
@@ -172,7 +173,7 @@ cross_row <- function(row, set, primary, asked) {
     row[c("n_first", "n_second")],
     list(
       p_smallest = row$p_smallest %||% NA_real_,
-      verdict = if (bounded) row$verdict else if (significant) "different" else "inconclusive"
+      verdict = if (set == "all") verdict else NA_character_
     )
   )
 }
@@ -186,23 +187,20 @@ refused_table <- function(refused) {
 
 # --- what a disagreement hangs on -------------------------------------------------------------------
 
-# A row for each pair of methods, or of sets of values, whose verdicts differ, with what the data show of the
-# assumption.
+# A row for each pair of methods whose verdicts differ, with what the data show of the assumption.
 disagreements <- function(table, outcome, study, statistic) {
   whole <- table[table$values == "all", ]
-  less <- table[table$values != "all", ]
   differ <- function(pair) {
     verdicts <- whole$verdict[match(pair[1:2], whole$method)]
     !anyNA(verdicts) && verdicts[[1]] != verdicts[[2]]
   }
   parted <- Filter(differ, method_contrasts$first)
   if (length(parted) == 0 && length(unique(whole$verdict)) > 1) parted <- Filter(differ, method_contrasts$otherwise)
-  moved <- less$method[less$verdict != whole$verdict[match(less$method, whole$method)]]
-  moved <- moved[!is.na(moved)]
   few <- whole$method[!is.na(whole$p_smallest) & whole$p_smallest > whole$alpha]
-  one <- c(vapply(parted, `[[`, "", 1), moved)
-  other <- c(vapply(parted, `[[`, "", 2), moved)
-  assumption <- c(vapply(parted, assumption_of, "", few, statistic), rep("flagged", length(moved)))
+  one <- vapply(parted, `[[`, "", 1)
+  other <- vapply(parted, `[[`, "", 2)
+  blocked <- !is.null(study$rows$blocks) && !is_paired(study)
+  assumption <- vapply(parted, assumption_of, "", few, statistic, blocked)
   m <- outcome$moments
   looked <- if (is_paired(study)) m[3] else m[1:2]
   sds <- vapply(m[1:2], `[[`, 0, "sd")
@@ -217,8 +215,10 @@ disagreements <- function(table, outcome, study, statistic) {
 
 # With too few values for one of them it is their number; plain differences are reassigned as if spreads were equal,
 # and trimmed means and medians pass over outlying values as ranks do.
-assumption_of <- function(pair, few, statistic) {
+assumption_of <- function(pair, few, statistic, blocked) {
   if (any(pair[1:2] %in% few)) return("few")
+  # Of all methods only reassignment keeps to the blocks.
+  if (blocked && any(method_is(pair[1:2], "reassignment"))) return("blocks")
   if (!"permutation" %in% pair || !pair[[3]] %in% "shape") return(pair[[3]])
   switch(statistic %||% "studentized",
     studentized = "shape", difference = if ("welch" %in% pair) "spread" else "shape", "order"

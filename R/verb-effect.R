@@ -159,6 +159,8 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
   if (!drawn && !(missing(draws) && is.null(seed))) abort_no_draws(call)
   ask$bootstrap <- check_bootstrap(drawn, ask$interval, draws, seed, study, call)
   found <- effect_table(study, wanted, ask, words, call)
+  # A seed is named only where something was drawn.
+  if (!"bootstrap" %in% found$table$method) ask$bootstrap <- NULL
   new_answer(
     "effect", found$table, study,
     settings = c(

@@ -208,7 +208,8 @@ bracket_of_p <- function(found, question) {
 # Where there is no interval at the level asked for: from the outermost critical shifts, with its level.
 widest_interval <- function(found) {
   list(
-    lower = found$ends[[1]], upper = found$ends[[2]], level = if (found$total > 2) 1 - 2 / found$total else 0
+    lower = found$ends[[1]], upper = found$ends[[2]],
+    level = found$widest_level %||% if (found$total > 2) 1 - 2 / found$total else 0
   )
 }
 

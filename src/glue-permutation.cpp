@@ -158,6 +158,23 @@ struct LocationCase {
     for (std::int64_t& value : out) value = -value;
     return out;
   }
+  // Assignments whose statistic is at least the observed one however far the shift: where these are too many no shift
+  // is rejected. Values are coarse here, so that a shift beyond all of them fits.
+  template <class Result>
+  bool run_far(std::vector<std::int64_t> values, Result& result) const {
+    const double n = static_cast<double>(values.size());
+    double range = 1.0;
+    for (const std::int64_t value : values)
+      range = std::max(range, 2.0 * std::fabs(static_cast<double>(value)));
+    const double most = 0x1p60 / (8.0 * n * n * n);
+    int bits = 0;
+    while (std::ldexp(range, -bits) > most) ++bits;
+    if (bits > 0) {
+      for (std::int64_t& value : values) value >>= bits;
+    }
+    return run(values, -static_cast<std::int64_t>(std::ldexp(range, -bits) + 1.0) * 4 *
+                           static_cast<std::int64_t>(values.size()), result);
+  }
   double scale() const {
     const auto trim = static_cast<std::size_t>(trims.at(0));
     if (blocks.empty()) return vandro::ChangeLocation(fixed.values, trim, 0).scale();
@@ -207,7 +224,6 @@ Rcpp::List native_location(std::vector<double> values, std::vector<double> times
   // One limit: the tail that grows with the shift, of the values or of their mirror image.
   const auto limit = [&](const std::vector<std::int64_t>& of, double known, double guess,
                          double alpha) {
-    if (vandro::above_level(1.0 / total, alpha)) return NA_REAL;
     const auto tail = [&](double shift) {
       if (std::fabs(shift) > 0x1p61) return shift < 0 ? 0.0 : 1.0;
       vandro::ShiftTails found;
@@ -222,20 +238,37 @@ Rcpp::List native_location(std::vector<double> values, std::vector<double> times
   const double p_low = (static_cast<double>(tails.at_least) + extra) / total;
   const double p_high = (static_cast<double>(tails.at_most) + extra) / total;
   const std::vector<std::int64_t> turned = here.mirrored();
-  Rcpp::NumericVector lower(alphas.size()), upper(alphas.size());
+  const auto far_tail = [&](const std::vector<std::int64_t>& of) {
+    vandro::ShiftTails found;
+    glue::stop_unless(here.run_far(of, found));
+    return (static_cast<double>(found.at_least) + extra) / total;
+  };
+  const double far_low = far_tail(here.fixed.values), far_high = far_tail(turned);
+  Rcpp::NumericVector lower(alphas.size()), upper(alphas.size()), ends(2, NA_REAL);
+  bool none = false;
   for (std::size_t i = 0; i < alphas.size(); ++i) {
     if (i > 0 && std::fabs(alphas[i] - alphas[0]) <= 1e-12 * alphas[0]) {
       lower[static_cast<R_xlen_t>(i)] = lower[0];
       upper[static_cast<R_xlen_t>(i)] = upper[0];
       continue;
     }
+    const bool no_low = vandro::above_level(far_low, alphas[i]);
+    const bool no_high = vandro::above_level(far_high, alphas[i]);
+    none = none || no_low || no_high;
     lower[static_cast<R_xlen_t>(i)] =
-        limit(here.fixed.values, p_low, observed - 2.0 * reach, alphas[i]);
-    upper[static_cast<R_xlen_t>(i)] = -limit(turned, p_high, -observed - 2.0 * reach, alphas[i]);
+        no_low ? NA_REAL : limit(here.fixed.values, p_low, observed - 2.0 * reach, alphas[i]);
+    upper[static_cast<R_xlen_t>(i)] =
+        no_high ? NA_REAL : -limit(turned, p_high, -observed - 2.0 * reach, alphas[i]);
+  }
+  // The widest interval that can be had, at the level that leaves out what no shift rejects.
+  if (none && far_low + far_high < 1.0) {
+    ends[0] = limit(here.fixed.values, p_low, observed - 2.0 * reach, far_low);
+    ends[1] = -limit(turned, p_high, -observed - 2.0 * reach, far_high);
   }
   return Rcpp::List::create(_["at_least"] = static_cast<double>(tails.at_least),
                             _["at_most"] = static_cast<double>(tails.at_most), _["lower"] = lower,
-                            _["upper"] = upper, _["tied_low"] = tied_low,
+                            _["upper"] = upper, _["ends"] = ends,
+                            _["widest"] = 1.0 - far_low - far_high, _["tied_low"] = tied_low,
                             _["tied_high"] = tied_high);
 }
 

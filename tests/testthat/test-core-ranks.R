@@ -224,9 +224,9 @@ test_that("the cost model knows what is out of reach", {
 })
 
 test_that("decimals are counted in whole steps, other numbers stay", {
-  expect_identical(core_whole_steps(list(c(3, 1), 2L)), list(parts = list(c(3, 1), 2), power = 1, whole = TRUE))
+  expect_identical(core_whole_steps(list(c(3, 1), 2L)), list(parts = list(c(3, 1), 2), power = 1, whole = TRUE, near = 0))
   expect_identical(core_whole_steps(list(c(0.3, 0.25)))[c("power", "whole")], list(power = 100, whole = TRUE))
-  expect_identical(core_whole_steps(list(pi)), list(parts = list(pi), power = 1, whole = FALSE))
+  expect_identical(core_whole_steps(list(pi)), list(parts = list(pi), power = 1, whole = FALSE, near = 2^-46 * pi))
 })
 
 test_that("a null value other than 0 moves the first sample, and its ties with it", {
@@ -300,4 +300,20 @@ test_that("the smallest p is compared with alpha as a count over a count", {
   expect_identical(core_smallest_p(log(2) + log(1 / 20), 0.3), 2 / 20)
   expect_identical(core_smallest_p(log(3 / 70), 3 / 70), 3 / 70)
   expect_relative(core_smallest_p(-800, 0.3), exp(-745) * 0 + 2^-1074, 0)
+})
+
+test_that("equal values stay equal when a change of unit rounds them", {
+  expect_identical(core_snapped(c(3, 1, 1 + 1e-15, 2, -1e-16), 1e-14), c(3, 1, 1, 2, 0))
+  expect_identical(core_snapped(c(3, 1), 0), c(3, 1))
+  first <- c(1.2, 1.5, 2.1, 3.3, 1.8)
+  second <- c(0.9, 1.2, 1.5, 2.4)
+  plain <- core_rank_counts(core_rank_samples(first, second, 0.3))
+  for (unit in c(1 / 2.54, 1 / 3, 1e-7)) {
+    scaled <- core_rank_samples(first * unit, second * unit, 0.3 * unit)
+    expect_identical(core_rank_counts(scaled)[c("u", "tied", "sd")], plain[c("u", "tied", "sd")])
+    expect_identical(lengths(core_shifted_samples(scaled)), c(5L, 4L))
+    changes <- core_change_sample(first[1:4] * unit, second * unit, 0.6 * unit)
+    whole <- core_change_sample(first[1:4], second, 0.6)
+    expect_identical(core_signed_counts(changes)[c("plus", "zeros")], core_signed_counts(whole)[c("plus", "zeros")])
+  }
 })

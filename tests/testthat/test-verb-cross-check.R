@@ -76,12 +76,25 @@ test_that("a disagreement is put down to the assumption that parts the methods",
   # One wild value hides a difference of means that the ranks show.
   wild <- two_groups(c(5.1, 5.4, 5.8, 6.2, 5.6, 5.9, 40), c(4.1, 4.4, 4.2, 4.9, 4.7, 4.6, 4.5))
   expect_identical(hangs(wild, c("welch", "relative"), seed = 1)$assumption, "order")
-  expect_true("flagged" %in% hangs(wild, "welch", flagged = "both", seed = 1)$assumption)
   changes <- data.frame(change = c(0.3, 0.5, 0.4, 0.7, 0.6, 0.2, 9))
   pairs <- versus_paired(changes, change, groups = c("noon", "dawn"))
   expect_true("order" %in% hangs(pairs)$assumption)
   words <- format(cross_check(wild, "welch", flagged = "both", seed = 1), width = 300)
-  expect_match(words, "the values flagged as outlying (1 of compost, 0 of peat)", fixed = TRUE, all = FALSE)
+  expect_match(words, "(Tukey 1977): 1 of compost, 0 of peat.", fixed = TRUE, all = FALSE)
+  # A p after values were excluded because of the outcome is no test, and decides nothing.
+  expect_match(words, "no p-value is a valid test", fixed = TRUE, all = FALSE)
+  expect_match(words, "without flagged .* descriptive$", all = FALSE)
+  both <- cross_check(wild, "welch", flagged = "both", seed = 1)$table
+  expect_identical(is.na(both$verdict), both$values != "all")
+  # Blocks part the permutation test from those that ignore them.
+  blocked <- data.frame(
+    height = rep(c(0, 4, 8, 12), each = 4) + rep(c(1.2, 0), 8) + c(1, -2, 0, 3, -1, 2, -3, 1, 0, 2, -1, 1, 3, 0, -2, 2) / 5,
+    group = rep(c("compost", "peat"), 8), bench = rep(letters[1:4], each = 4)
+  )
+  study <- quiet(versus(blocked, height, group, groups = c("compost", "peat"), blocks = bench))
+  expect_identical(hangs(study, c("welch", "permutation"))$assumption, "blocks")
+  expect_match(narrate(study, method = "welch"), "Welch's test does not use the declared blocks (bench).", fixed = TRUE)
+  expect_no_match(narrate(study, method = "permutation"), "does not use the declared blocks")
   expect_match(words, "how much a value's distance counts", fixed = TRUE, all = FALSE)
 })
 
@@ -93,7 +106,7 @@ test_that("where all agree the sentence says so, and where they do not, who says
   expect_match(text, 'yes: Welch "inconclusive"; Student "different"', fixed = TRUE)
   expect_match(text, "hangs on equal spread", fixed = TRUE)
   plain <- narrate(cross_check(uneven, c("welch", "student")), voice = "plain")
-  expect_match(plain, "the declared one stands", fixed = TRUE)
+  expect_match(plain, "the chosen one stands", fixed = TRUE)
 })
 
 test_that("leaving out the flagged values is the study without them, declared by hand", {

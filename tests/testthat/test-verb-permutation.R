@@ -268,3 +268,20 @@ test_that("values below the smallest normal numbers are refused, not counted on 
   plain <- versus(first = c(1, 2, 5, 7), second = c(3, 4, 6, 9), groups = c("compost", "peat"))
   expect_identical(test_difference(small, "permutation")$table$p, test_difference(plain, "permutation")$table$p)
 })
+
+test_that("where no shift of a median is rejected there is no limit, and the widest interval is named", {
+  few <- versus(first = c(1, 2, 3, 4, 100), second = c(2, 3, 4), groups = c("compost", "peat"))
+  answer <- suppressWarnings(test_difference(few, "permutation", statistic = "median"))
+  expect_identical(c(answer$table$lower, answer$table$upper), c(NA_real_, NA_real_))
+  widest <- answer$detail$permutation[[1]]$widest
+  # However far the first group is moved up, six of the 56 assignments have a median difference as large; three downwards.
+  expect_relative(c(widest$lower, widest$upper), c(-2, 97), 1e-6)
+  expect_identical(widest$level > 0.85 && widest$level < 0.95, TRUE)
+  narrower <- suppressWarnings(
+    test_difference(few, "permutation", statistic = "median", level = widest$level - 1e-6)
+  )$table
+  expect_false(anyNA(c(narrower$lower, narrower$upper)))
+  expect_match(narrate(answer), "no finite 95% CI")
+  pairs <- versus_paired(change = c(1, 2.5, 3, -1, 5, 2, 2, 8), groups = c("noon", "dawn"))
+  expect_true(is.na(suppressWarnings(test_difference(pairs, "permutation", statistic = "median"))$table$lower))
+})

@@ -183,3 +183,10 @@ test_that("a test whose smallest p is alpha itself can decide", {
   checked <- cross_check(pairs, alpha = 0.125)
   expect_no_match(paste(format(checked, width = 500), collapse = " "), "cannot get below")
 })
+
+test_that("assignments are never called exact for a chance of one half", {
+  small <- versus(first = 101:103, second = 1:30, groups = c("compost", "peat"))
+  said <- paste(format(test_difference(small, "relative"), width = 500), collapse = " ")
+  expect_match(said, "H0 +the populations of compost and peat have the same distribution")
+  expect_match(said, "As a test of a chance of 0.5 it is an approximation")
+})
