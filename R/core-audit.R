@@ -146,12 +146,17 @@ core_audit_effect <- function(paired, method, estimand, beyond) {
   corrected <- core_effects[[estimand]]$corrected
   factor <- function(df) if (corrected) core_hedges_factor(df) else 1
   of_changes <- core_effects[[estimand]]$spread == "changes"
+  repeated <- estimand == "d_repeated"
   spread <- if (of_changes) {
     c("sd_change", "n_first")
+  } else if (repeated) {
+    c("sd_change", "r")
   } else {
     c("sd_first", "sd_second", "n_first", if (paired) "n_first" else "n_second")
   }
-  divisor <- if (of_changes) function(s, n) s / factor(n - 1) else function(a, b, n, m) {
+  divisor <- if (of_changes) function(s, n) s / factor(n - 1) else if (repeated) {
+    function(s, r) s / sqrt(2 * (1 - r))
+  } else function(a, b, n, m) {
     parts <- list(sd_first = a, sd_second = b, n_first = n, n_second = m)
     core_standardizer(estimand, parts) / factor(n + m - 2)
   }

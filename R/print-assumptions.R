@@ -102,7 +102,12 @@ one_value <- function(row) {
   } else if (row$check %in% counted) {
     if (!is.na(row$estimate)) sprintf("%s of %s", format_count(row$estimate), format_count(row$n))
   } else if (row$check %in% c("error_student", "error_welch", "error_order")) {
-    if (!is.na(row$estimate)) format_percent(round(row$estimate, 3))
+    if (!is.na(row$estimate)) {
+      ends <- format_percent(round(c(row$lower, row$upper), 3))
+      paste0(
+        format_percent(round(row$estimate, 3)), if (!is.na(row$lower)) sprintf(" (%s to %s)", ends[[1]], ends[[2]])
+      )
+    }
   } else if (row$check == "order" && !is.na(row$estimate)) {
     c(
       sprintf("r1 = %s", number(row$estimate)), test,

@@ -23,7 +23,7 @@ spread_checks <- function(outcome, study, ask) {
       statistic = found$statistic, statistic_name = "F", df = found$df[[1]], df_second = found$df[[2]],
       log_p = found$log_p
     )),
-    error_checks(row, m, found$ratio, ask)
+    error_checks(row, m, found, ask)
   )
 }
 
@@ -69,30 +69,42 @@ deviation_checks <- function(row, outcome, study, ask) {
 }
 
 # What the SDs seen, together with the sizes, would do to the error rate of both t tests.
-error_checks <- function(row, m, ratio, ask) {
-  true_size <- function(method) core_true_size(method, m[[1]]$n, m[[2]]$n, ratio, ask$alpha)
-  student <- true_size("student")
+error_checks <- function(row, m, found, ask) {
+  true_size <- function(method, ratio) core_true_size(method, m[[1]]$n, m[[2]]$n, ratio, ask$alpha)
+  student <- true_size("student", found$ratio)
+  # What the SDs' own uncertainty leaves open about the rate.
+  ends <- c(found$lower, found$upper)
+  ends <- if (length(ends) == 2 && all(is.finite(ends) & ends > 0)) {
+    range(vapply(ends, true_size, 0, method = "student"), student)
+  } else {
+    c(NA_real_, NA_real_)
+  }
   method <- "rejections of a true null, with SDs as seen"
   list(
-    row("error_student", paste0("Student: ", method), student_seen(student, m, ratio, ask$alpha),
+    row("error_student", paste0("Student: ", method), student_seen(student, ends, m, found$ratio, ask$alpha),
       leans_on$spread, "exact integration",
-      estimate = student
+      estimate = student, lower = ends[[1]], upper = ends[[2]], level = ask$level
     ),
     row("error_welch", paste0("Welch: ", method), "Welch's test does not take the spreads to be equal",
       leans_on$spread, "exact integration",
-      estimate = true_size("welch")
+      estimate = true_size("welch", found$ratio)
     )
   )
 }
 
-student_seen <- function(size, m, ratio, alpha) {
+# `ends`: the rates at the ends of the interval of the SD ratio.
+student_seen <- function(size, ends, m, ratio, alpha) {
   smaller_spreads_more <- (m[[1]]$n - m[[2]]$n) * (ratio - 1) < 0
-  if (size > 1.2 * alpha && smaller_spreads_more) {
-    return("DANGER: the smaller group spreads more, and Student's test would reject too often")
+  sure <- !anyNA(ends) && ends[[1]] > 1.2 * alpha
+  if (size > 1.2 * alpha && sure && smaller_spreads_more) {
+    return("the smaller group has the larger SD, and Student's test rejects too often")
   }
-  if (size > 1.2 * alpha) return("Student's test would reject too often")
-  if (size < 0.8 * alpha) return("the larger group spreads more: Student's test would miss differences")
-  if (m[[1]]$n == m[[2]]$n) return("with equal sizes unequal spread changes little")
+  if (size > 1.2 * alpha && smaller_spreads_more) {
+    return("the smaller group has the larger SD: Student's test may reject too often, which these SDs leave open")
+  }
+  if (size > 1.2 * alpha) return("Student's test may reject too often")
+  if (size < 0.8 * alpha) return("the larger group has the larger SD: Student's test would miss differences")
+  if (m[[1]]$n == m[[2]]$n) return("with equal sizes unequal SDs change little")
   "close to alpha with these sizes and SDs"
 }
 

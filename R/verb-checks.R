@@ -158,7 +158,7 @@ ties_seen <- function(tied, n) {
 }
 
 distinct_seen <- function(distinct, n) {
-  if (n >= 10 && (distinct <= 10 || distinct < n / 4)) {
+  if (n >= 10 && distinct < n / 2 && (distinct <= 10 || distinct < n / 4)) {
     "a coarse scale: few steps for so many values"
   } else {
     "a fine scale for this number of values"
@@ -275,15 +275,26 @@ rows_by_key <- function(data, id) {
   Map(function(at, keys) as.double(data$values[at[match(both, keys)]]), at, keys)
 }
 
+# Half-widths of 95 % intervals of the mean change, and of the difference if the halves were independent groups.
+paired_reach <- function(m) {
+  if (m[[3]]$n < 2) return(Inf)
+  error <- core_paired_error(m[[3]])
+  if (is.null(error$reason)) core_t_reach(error$se, error$df, 0.95) else 0
+}
+independent_reach <- function(m) {
+  error <- core_one_error(core_welch_errors(m[[1]], m[[2]]))
+  if (is.null(error$reason)) core_t_reach(error$se, error$df, 0.95) else Inf
+}
+
 paired_gain <- function(outcome, study) {
   r <- outcome$pairs$r %||% NA_real_
   m <- outcome$moments
   seen <- if (is.na(r)) {
     "cannot be looked at: needs both measurements, and that they vary"
-  } else if (m[[3]]$sd^2 < m[[1]]$sd^2 + m[[2]]$sd^2) {
-    "pairing makes the interval narrower than independent groups of this size would have it"
+  } else if (paired_reach(m) < independent_reach(m)) {
+    "pairing makes the interval narrower than that of independent groups of this size"
   } else {
-    "pairing gains nothing here: check that the halves belong to the same unit"
+    "pairing does not make the interval narrower here: check that both halves belong to the same unit"
   }
   list(check_row(outcome, study, NA, "pairing", "correlation of the halves", seen, leans_on$pairing_pairs,
     NA_character_,

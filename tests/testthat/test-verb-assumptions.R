@@ -67,6 +67,7 @@ test_that("ties, coarse scales and piles at the ends are counted", {
   expect_match(row_of(answer, "lowest", "first")$seen, "pile up")
   expect_identical(row_of(answer, "highest", "first")$estimate, 0)
   expect_match(row_of(answer, "distinct", "second")$seen, "coarse")
+  expect_match(row_of(vetted(c(1:9, 9.5), 1:12), "distinct", "first")$seen, "a fine scale")
   outside <- vetted(c(1, 2, 30), c(1, 2, 3), limits = c(0, 20))
   expect_match(row_of(outside, "lowest", "first")$seen, "outside the limits")
 })
@@ -83,7 +84,11 @@ test_that("of pairs the ends are those of both measurements", {
 test_that("unequal spread with unequal sizes is a danger, with its error rate", {
   danger <- vet_assumptions(versus_summary(n = c(10, 40), mean = c(1, 2), sd = c(6, 3)))
   student <- row_of(danger, "error_student")
-  expect_match(student$seen, "DANGER")
+  expect_match(student$seen, "rejects too often")
+  expect_true(student$lower < student$estimate && student$estimate < student$upper)
+  # Graded by what the SDs themselves leave open.
+  slight <- vet_assumptions(versus_summary(n = c(10, 40), mean = c(1, 2), sd = c(3.5, 3)))
+  expect_match(row_of(slight, "error_student")$seen, "may reject too often, which these SDs leave open")
   expect_relative(student$estimate, core_true_size("student", 10, 40, 2, 0.05), 1e-12)
   expect_lt(row_of(danger, "error_welch")$estimate, 0.06)
   timid <- vet_assumptions(versus_summary(n = c(40, 10), mean = c(1, 2), sd = c(6, 3)))

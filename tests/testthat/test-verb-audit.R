@@ -129,3 +129,17 @@ test_that("what is no printed number is refused by name", {
   )
   expect_error(audit_numbers(t = "\xff\xfe", df = "3"), "<ff><fe>", class = "vandro_error_bad_value", fixed = TRUE)
 })
+
+test_that("a d of pairs may have been divided by one SD, or by that of repeated measurements", {
+  read <- function(d) {
+    answer <- audit_numbers(
+      n = 20, mean = c(13.01, 10.01), sd = c(4.01, 5.02), r = 0.601, sd_change = 4.137, d = d, paired = TRUE
+    )
+    if (all(answer$table$fits %in% TRUE | is.na(answer$table$fits))) answer$detail$estimand else NA
+  }
+  expect_identical(read(round(3 / 4.01, 3)), "d_by_first")
+  expect_identical(read(round(3 / 5.02, 3)), "d_by_second")
+  expect_identical(read(round(3 / (4.137 / sqrt(2 * (1 - 0.601))), 3)), "d_repeated")
+  expect_identical(read(round(3 / 4.137, 3)), "d_change")
+  expect_identical(read(1.312), NA)
+})

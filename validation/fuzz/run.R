@@ -4,6 +4,8 @@
 # Every case has a random stream of its own; what went wrong is listed with the number to run again. A case that takes
 # longer than a minute, or its process with it, counts as a hang or a crash.
 suppressMessages(library(vandro))
+# Classes whose operators come from it behave alike in every case, also in one that is run again alone.
+invisible(requireNamespace("vctrs", quietly = TRUE))
 here <- dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE)[[1]]))
 for (part in c("generators.R", "oracle.R", "cases.R", "cases-files.R", "cases-session.R")) source(file.path(here, part))
 # Whether progress is shown depends on how busy the machine is.
