@@ -23,6 +23,10 @@ interval_entries <- catalogue(
     source = function(estimand, paired) "Clopper & Pearson 1934"
   ),
   interval_entry(
+    code = "assignments", label = "Brunner-Munzel by assignment of the values, on the logit scale",
+    source = function(estimand, paired) "Neubert & Brunner 2007; Pauly et al. 2016"
+  ),
+  interval_entry(
     code = "none", label = "none, which needs single values", source = function(estimand, paired) ""
   )
 )

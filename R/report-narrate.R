@@ -124,6 +124,8 @@ report_effect <- function(study, difference, estimands = NULL, house = NULL) {
     if (any(vapply(
       intersect(codes, names(estimand_entries)), effect_method, "", study, list(method = method)
     ) == "bootstrap")) c(seed = 1),
+    if (method_fact(method, "draws") && any(estimand_scale(intersect(codes, names(estimand_entries))) != "outcome") &&
+      method_is(method, "ranks")) keep_given(s[c("draws", "seed")]),
     keep_given(house[c("size_words", "size_source")])
   )
   rlang::inject(gauge_effect(study, estimands, method = method, level = s$level, !!!options))

@@ -88,7 +88,7 @@ comparison_row <- function(outcome, item, quantity, value, text, in_unit) {
 # What was asked: data, direction, settings.
 asked_values <- function(answer) {
   study <- answer$study
-  settings <- answer$settings[setdiff(names(answer$settings), "version")]
+  settings <- answer$settings[setdiff(names(answer$settings), c("version", "method_from"))]
   settings <- settings[!vapply(settings, is.null, NA)]
   outcome <- study$outcomes
   sizes <- vapply(outcome, function(one) {

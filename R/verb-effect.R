@@ -57,7 +57,9 @@
 #'   `superiority` and `rank_biserial`: from the chance with which min(n1, n2) pairs of values, or floor(n/2) means of
 #'   two changes, without a common member all go that way (Clopper & Pearson 1934). `bootstrap` is known to all of
 #'   them. The last four need the measurements; `ranks`, `signed_ranks` and `relative` are the intervals of the methods
-#'   of these names in [test_difference()], the last one always by Student's t. N is the number of measurements, or of
+#'   of these names in [test_difference()]: `gauge_effect()` and
+#'   the test of the same data have one interval. In groups below ten the interval of superiority comes from assignments
+#'   (`assignments`). N is the number of measurements, or of
 #'   all pairs, or with `zeros = "drop"` of the pairs that changed.
 #' @section Formula: The exact correction for small samples is (Hedges 1981)
 #'   \deqn{J(df) = \frac{\Gamma(df/2)}{\sqrt{df/2}\;\Gamma((df-1)/2)}}{J(df) = gamma(df/2) / (sqrt(df/2)
@@ -156,11 +158,17 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
   ranked <- check_effect_options(wanted$codes, exact, zeros, c(!is.null(exact), !missing(zeros)), study, call)
   ask <- c(ask, ranked)
   drawn <- any(vapply(wanted$codes, effect_method, "", study, ask) == "bootstrap")
-  if (!drawn && !(missing(draws) && is.null(seed))) abort_no_draws(call)
+  assigned <- any(vapply(wanted$codes, effect_method, "", study, ask) == "relative")
+  if (!drawn && !assigned && !(missing(draws) && is.null(seed))) abort_no_draws(call)
   ask$bootstrap <- check_bootstrap(drawn, ask$interval, draws, seed, study, call)
+  # Assignments of small groups are drawn with the same seed, which is on record if they are.
+  used <- NULL
+  own_seed <- one_seed(seed %||% ask$bootstrap$seed)
+  ask$assigned <- list(draws = draws, seed = function() used <<- own_seed())
   found <- effect_table(study, wanted, ask, words, call)
   # A seed is named only where something was drawn.
   if (!"bootstrap" %in% found$table$method) ask$bootstrap <- NULL
+  if (is.null(ask$bootstrap) && !is.null(used)) ask$bootstrap <- list(draws = draws, seed = used)
   new_answer(
     "effect", found$table, study,
     settings = c(

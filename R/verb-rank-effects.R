@@ -66,10 +66,15 @@ rank_effect_interval <- function(estimand, method, outcome, study, ranks, ask, c
     found <- exact_or_normal(ranks, method, question, call)
     return(found[c("lower", "upper")])
   }
-  # Student's t also for small groups: an interval that needs no seed.
-  found <- core_relative_inference(ranks$counts, "either", ask$level, 0.05)
+  # The interval of the test of this size: assignments in small groups, else Student's t.
+  question[c("draws", "seed", "threads")] <- list(ask$assigned$draws, ask$assigned$seed, ask$threads)
+  found <- if (is.null(ranks$samples)) {
+    core_relative_inference(ranks$counts, "either", ask$level, 0.05)
+  } else {
+    relative_inference(ranks, question, call)
+  }
   if (!is.null(found$reason)) abort_reason(found$reason, outcome, study, call, estimand)
-  one_way <- if (found$separated) "one_way"
+  one_way <- if (found$separated) "one_way" else if (!is.na(found$assignments %||% NA)) "assignments"
   if (estimand == "superiority") return(c(found[c("lower", "upper", "se", "df")], method = one_way))
   list(
     lower = 2 * found$lower - 1, upper = 2 * found$upper - 1, se = 2 * found$se, df = found$df, method = one_way

@@ -158,8 +158,8 @@ struct LocationCase {
     for (std::int64_t& value : out) value = -value;
     return out;
   }
-  // Assignments whose statistic is at least the observed one however far the shift: where these are too many no shift
-  // is rejected. Values are coarse here, so that a shift beyond all of them fits.
+  // Assignments whose statistic is at least the observed one however far the shift: where these are
+  // too many no shift is rejected. Values are coarse here, so that a shift beyond all of them fits.
   template <class Result>
   bool run_far(std::vector<std::int64_t> values, Result& result) const {
     const double n = static_cast<double>(values.size());
@@ -172,8 +172,10 @@ struct LocationCase {
     if (bits > 0) {
       for (std::int64_t& value : values) value >>= bits;
     }
-    return run(values, -static_cast<std::int64_t>(std::ldexp(range, -bits) + 1.0) * 4 *
-                           static_cast<std::int64_t>(values.size()), result);
+    return run(values,
+               -static_cast<std::int64_t>(std::ldexp(range, -bits) + 1.0) * 4 *
+                   static_cast<std::int64_t>(values.size()),
+               result);
   }
   double scale() const {
     const auto trim = static_cast<std::size_t>(trims.at(0));

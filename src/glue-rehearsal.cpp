@@ -41,8 +41,8 @@ vandro::RehearsalPlan plan_of(const Rcpp::List& plan) {
 
 }  // namespace
 
-// Studies `from` .. `to` - 1; methods by name, shapes by their places in the kernel's list, from 0. One
-// row of sums for each method.
+// Studies `from` .. `to` - 1; methods by name, shapes by their places in the kernel's list, from 0.
+// One row of sums for each method.
 // [[Rcpp::export]]
 Rcpp::NumericMatrix native_rehearse(Rcpp::List world, double n, double m,
                                     std::vector<std::string> methods, Rcpp::List plan, double from,

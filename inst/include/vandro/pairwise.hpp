@@ -264,6 +264,13 @@ class PairwiseSums {
   std::vector<double> rows_, columns_;
 };
 
+inline std::vector<double> negated(const std::vector<double>& sorted) {
+  std::vector<double> out;
+  out.reserve(sorted.size());
+  for (auto at = sorted.rbegin(); at != sorted.rend(); ++at) out.push_back(0.0 - *at);
+  return out;
+}
+
 }  // namespace vandro
 
 #endif

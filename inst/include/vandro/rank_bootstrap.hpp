@@ -29,13 +29,6 @@ inline double pairwise_median(const PairwiseSums& sums) {
   return middle[0] == middle[1] ? middle[0] : 0.5 * (middle[0] + middle[1]);
 }
 
-inline std::vector<double> negated(const std::vector<double>& sorted) {
-  std::vector<double> out;
-  out.reserve(sorted.size());
-  for (auto at = sorted.rbegin(); at != sorted.rend(); ++at) out.push_back(0.0 - *at);
-  return out;
-}
-
 // U less its mean over its standard deviation, given the ties.
 inline double rank_sum_z(const RankCounts& counts) {
   const double n = static_cast<double>(counts.n_first), m = static_cast<double>(counts.n_second);

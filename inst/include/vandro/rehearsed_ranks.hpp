@@ -132,13 +132,13 @@ class SignedRankRehearsal {
     width_ = limits_of(*null, plan.width_tail);
   }
 
-  // Sorted changes; those equal to the null value are dropped.
+  // Sorted changes; those equal to the null value take the lowest ranks and drop out of W.
   Finding find(const std::vector<double>& changes, bool wide) const {
     Finding out;
     const Sides& sides = plan_.sides;
     const auto at = [&](double by, bool up) {
       const std::vector<double> x = shifted(changes, by);
-      const SignedRankCounts counts = count_signed_ranks(x.data(), x.size(), false);
+      const SignedRankCounts counts = count_signed_ranks(x.data(), x.size(), true);
       if (counts.zeros == counts.n) {
         out.defined = false;
         return false;
@@ -154,18 +154,49 @@ class SignedRankRehearsal {
   }
 
  private:
+  // The shifts that the test does not reject end here. Where all changes differ the untied limits
+  // give the place at once; equal changes are tied at every shift, and each shift is tested.
   double limit(const std::vector<double>& changes, bool lower) const {
-    const double at = lower ? plan_.sides.lower_at() : plan_.sides.upper_at();
-    const std::vector<double> x = shifted(changes, at);
-    const SignedRankCounts counts = count_signed_ranks(x.data(), x.size(), false);
-    std::vector<double> kept;
-    for (const double change : changes) {
-      if (change != at) kept.push_back(change);
+    if (std::adjacent_find(changes.begin(), changes.end()) == changes.end()) {
+      const double all = static_cast<double>(n_) * (static_cast<double>(n_) + 1.0);
+      Limits limits = width_;
+      if (!plan_.exact_ranks) {
+        const double squares = all * (2.0 * static_cast<double>(n_) + 1.0) / 6.0;
+        limits = normal_limits(0.25 * all, 0.5 * std::sqrt(squares), plan_.width_tail);
+      }
+      return 0.5 *
+             pairwise_end(changes, changes, true, lower ? all - limits.high : limits.low, lower);
     }
-    if (kept.empty()) return std::numeric_limits<double>::quiet_NaN();
-    const Limits limits = limits_for(counts, plan_.width_tail, width_);
-    const double total = static_cast<double>(counts.doubled_plus + counts.doubled_minus);
-    return 0.5 * pairwise_end(kept, kept, true, lower ? total - limits.high : limits.low, lower);
+    return lower ? first_kept(changes) : -first_kept(negated(changes));
+  }
+
+  // Whether the test rejects the shift just above half a sum of two whole changes.
+  bool rejected_above(const std::vector<double>& changes, double sum) const {
+    const std::vector<double> x = shifted(changes, 0.5 * sum + 0.25);
+    const SignedRankCounts counts = count_signed_ranks(x.data(), x.size(), true);
+    return static_cast<double>(counts.doubled_plus) >=
+           limits_for(counts, plan_.width_tail, width_).high;
+  }
+
+  double first_kept(const std::vector<double>& changes) const {
+    if (!rejected_above(changes, 2.0 * changes.front() - 2.0)) {
+      return std::numeric_limits<double>::quiet_NaN();
+    }
+    const PairwiseSums sums(changes, changes, true);
+    const auto sum_at = [&](std::uint64_t place) {
+      std::vector<double> found;
+      sums.select({place}, found);
+      return found[0];
+    };
+    std::uint64_t low = 0, high = sums.size() - 1;
+    while (low < high) {
+      const std::uint64_t middle = low + (high - low) / 2;
+      if (rejected_above(changes, sum_at(middle)))
+        low = middle + 1;
+      else
+        high = middle;
+    }
+    return 0.5 * sum_at(low);
   }
 
   Limits limits_for(const SignedRankCounts& counts, double tail, const Limits& untied) const {
@@ -174,7 +205,8 @@ class SignedRankRehearsal {
       return normal_limits(0.5 * total, 0.5 * std::sqrt(counts.rank_squares), tail);
     }
     if (counts.tied == 0 && counts.zeros == 0) return untied;
-    return limits_of(*SignedRankSum::make(counts.runs, 0), tail);
+    const auto below = static_cast<std::int64_t>(counts.zeros);
+    return limits_of(*SignedRankSum::make(counts.runs, below), tail);
   }
 
   const RehearsalPlan& plan_;
