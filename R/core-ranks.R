@@ -142,8 +142,8 @@ core_rank_p <- function(null, expect) {
   )
 }
 
-# The smallest p from its logarithm, to be compared with alpha: as the p itself where it is the one observed, as one or two
-# assignments over their whole number where it is that.
+# The smallest p from its logarithm, to be compared with alpha: the p itself if it is the one observed, or one or two
+# assignments over their whole number.
 core_smallest_p <- function(log_p, observed) {
   smallest <- core_p_from_log(log_p)
   if (abs(smallest - observed) <= 1e-12 * observed) return(observed)

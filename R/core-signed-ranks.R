@@ -103,8 +103,8 @@ core_signed_p_above <- function(changes, shift, exact) {
   core_signed_rank_null(counts, exact, double())$p_high
 }
 
-# The first place whose sum has shifts above it that the test does not reject at `alpha`, with the p of the shifts below;
-# NA where no shift is rejected. `guess`: the place without ties, NA where there is none.
+# The first place whose sum has shifts above it that the test does not reject at `alpha`, with the p of the shifts
+# below; NA where no shift is rejected. `guess`: the place without ties, NA where there is none.
 core_first_kept <- function(changes, whole, exact, alpha, guess) {
   n <- length(changes)
   size <- n * (n + 1) / 2

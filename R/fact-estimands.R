@@ -69,14 +69,16 @@ estimand_entries <- catalogue(
   ),
   standardized_entry(
     code = "d_by_first", design = c("independent", "paired"), size_words = TRUE, sd_of = "first",
-    audited = c("independent", "paired"), label = function(groups, paired) sprintf("d (SD of %s)", groups[[1]]), symbol = "d",
+    audited = c("independent", "paired"),
+    label = function(groups, paired) sprintf("d (SD of %s)", groups[[1]]), symbol = "d",
     standardizer = function(groups, paired) paste("SD of", groups[[1]]), divisor_of = "within a group",
     source = "Glass 1976",
     use = function(groups, paired) sprintf("%s is the standard that %s is held against", groups[[1]], groups[[2]])
   ),
   standardized_entry(
     code = "d_by_second", design = c("independent", "paired"), size_words = TRUE, sd_of = "second",
-    audited = c("independent", "paired"), label = function(groups, paired) sprintf("d (SD of %s)", groups[[2]]), symbol = "d",
+    audited = c("independent", "paired"),
+    label = function(groups, paired) sprintf("d (SD of %s)", groups[[2]]), symbol = "d",
     standardizer = function(groups, paired) paste("SD of", groups[[2]]), divisor_of = "within a group",
     source = "Glass 1976",
     use = function(groups, paired) sprintf("%s is the standard that %s is held against", groups[[2]], groups[[1]])

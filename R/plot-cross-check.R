@@ -33,8 +33,9 @@ cross_data <- function(answer, outcome) {
     lower = shown(rows$lower), upper = shown(rows$upper), primary = rows$role == "primary",
     whole = rows$values == "all", chance = rows$chance
   )
+  origin <- ifelse(bars$primary, sprintf(" (%s)", origin_label(answer)), "")
   bars$label <- ifelse(
-    bars$whole, paste0(capital_each(method_label(rows$method)), ifelse(bars$primary, sprintf(" (%s)", origin_label(answer)), "")),
+    bars$whole, paste0(capital_each(method_label(rows$method)), origin),
     "without flagged"
   )
   bars$says <- ifelse(
@@ -151,7 +152,10 @@ cross_caption <- function(answer, data, outcome) {
 cross_alt <- function(answer, data, outcome) {
   sprintf(
     "%s, %s, by every method: %s. %s.", outcome$label, study_direction(answer$study),
-    paste(sub(" \\((default|chosen|declared)\\)$", "", data$bars$label), gsub("\n", ", ", data$bars$says), collapse = "; "),
+    paste(
+      sub(" \\((default|chosen|declared)\\)$", "", data$bars$label), gsub("\n", ", ", data$bars$says),
+      collapse = "; "
+    ),
     capital(depends_words(answer, outcome))
   )
 }

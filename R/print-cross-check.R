@@ -51,7 +51,10 @@ cross_cells <- function(rows, decimals, origin) {
     upper = ifelse(is.na(rows$upper), "-", format_each(rows$upper, each)),
     of = estimand_facts(rows$estimand, "short"),
     p = ifelse(rows$values == "all", bare_p(rows$p, alpha = rows$alpha), ""),
-    verdict = paste0(ifelse(rows$values == "all", rows$verdict, "descriptive"), ifelse(rows$role == "primary", sprintf(" (%s)", origin), ""))
+    verdict = paste0(
+      ifelse(rows$values == "all", rows$verdict, "descriptive"),
+      ifelse(rows$role == "primary", sprintf(" (%s)", origin), "")
+    )
   )
   if (all(rows$values == "all")) cells$values <- NULL
   cells

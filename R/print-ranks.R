@@ -160,7 +160,8 @@ rank_hypotheses <- function(row, outcome, study) {
     # Assignments have the p-value of equal distributions.
     if (row$p_kind != "asymptotic") {
       return(c(
-        sprintf("the populations of %s and %s have the same distribution", moved, second), paste(chance, claims[[2]], "0.5")
+        sprintf("the populations of %s and %s have the same distribution", moved, second),
+        paste(chance, claims[[2]], "0.5")
       ))
     }
     return(paste(chance, claims, "0.5"))

@@ -63,7 +63,8 @@ bounds_table <- function(row, tried, declared, sides) {
   c(
     lapply(row[intersect(c("outcome", "subgroup", "comparison", "method", "estimate"), names(row))], rep, size), list(
       bound_low = tried[, 1], bound_high = tried[, 2], p = p, p_low = sides$low$p, p_high = sides$high$p,
-      alpha = rep(row$alpha, size), verdict = ifelse(is_declared, row$verdict, core_verdict(row$p_difference <= row$alpha, p <= row$alpha)),
+      alpha = rep(row$alpha, size),
+      verdict = ifelse(is_declared, row$verdict, core_verdict(row$p_difference <= row$alpha, p <= row$alpha)),
       standing = ifelse(is_declared, "declared", "exploratory")
     )
   )

@@ -30,10 +30,10 @@
 #'   permutations: a few, interval included), else what section Permutation says, or for ranks an approximation
 #'   (`p_kind` tells which). `TRUE` insists, tells the cost first where it is more, and refuses what would take hours or
 #'   more memory than 4 GB, or `max_memory`. `FALSE`: the approximation, or random draws.
-#' @param zeros How `"signed_ranks"` treats changes equal to `beyond`. With `"pratt"` (the default) they take the lowest
-#'   ranks and are then excluded from W (Pratt 1959); with `"drop"` they are excluded before ranking. Centre and interval
-#'   always come from all changes: the interval contains the shifts that the test does not reject. With `"drop"` the test
-#'   of a value that many changes equal may differ from its neighbours, and so from the interval.
+#' @param zeros How `"signed_ranks"` treats changes equal to `beyond`. With `"pratt"` (the default) they take the
+#'   lowest ranks and are then excluded from W (Pratt 1959); with `"drop"` they are excluded before ranking. Centre and
+#'   interval always come from all changes: the interval contains the shifts that the test does not reject. With
+#'   `"drop"` the test of a value that many changes equal may differ from its neighbours, and so from the interval.
 #' @param statistic Of `"permutation"`: `"studentized"` (the default), Welch's t; `"difference"`, of the means;
 #'   `"trimmed"`, of the means without the fifth of the values at either end; `"median"`.
 #' @param run_length Of `"permutation"` with an `order` in the study: how many neighbours are reassigned together, or

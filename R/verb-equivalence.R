@@ -63,8 +63,8 @@
 #'   is a question for [test_difference()] with `expect` and `beyond`.
 #' @section Errors: Those of [test_difference()]; `vandro_error_method_bounds` for `"relative"`;
 #'   `vandro_error_bad_bounds` for bounds that are missing, reversed, of no width, infinite, or do not lie on either
-#'   side of 0; `vandro_error_limits_crossed` where so many changes lie just on the bounds, and are left out of the
-#'   signed ranks against them, that the limits cross. Bounds beyond the range of the data are noted.
+#'   side of 0; `vandro_error_limits_crossed` if so many values of two groups are tied that their ranks have
+#'   another distribution at each bound and the limits cross. Bounds beyond the range of the data are noted.
 #' @section Where it holds: How often equivalence is declared where the true difference lies at a bound is mapped
 #'   in `vignette("validation", package = "vandro")`.
 #' @references Schuirmann, D. J. (1987). A comparison of the two one-sided tests procedure and the power approach for
@@ -124,7 +124,8 @@ equivalence_answer <- function(study, methods, asked, counting, adjusting, reaso
   settings <- c(list(
     verb = "test_equivalence", method = methods,
     within = if (length(study$outcomes) > 1) asked$within else asked$within[[1]], bounds_in = asked$bounds_in,
-    sd_of = asked$sd_of, alpha = asked$alpha, method_from = asked$method_from, adjust = adjusting$adjust, reason = reason
+    sd_of = asked$sd_of, alpha = asked$alpha, method_from = asked$method_from, adjust = adjusting$adjust,
+    reason = reason
   ), counting_settings(counting, methods, inferred$found))
   detail <- list(inferred = inferred, sides = sides)
   if (any(method_is(methods, "reassignment"))) {

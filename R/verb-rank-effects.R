@@ -27,7 +27,8 @@ rank_effects <- function(outcome, study, codes, ask) {
   if (!is.null(data$reason)) return(data)
   counts <- data$counts
   paired <- is_paired(study)
-  n <- if (paired) counts$n - if (identical(ask$zeros, "drop")) counts$zeros else 0 else counts$n_first + counts$n_second
+  dropped <- if (identical(ask$zeros, "drop")) counts$zeros else 0
+  n <- if (paired) counts$n - dropped else counts$n_first + counts$n_second
   share <- if (paired) counts$plus / counts$total else counts$u / counts$pairs
   what <- if (!paired) "measurements" else if (n < counts$n) "pairs that changed" else "pairs"
   c(data, list(

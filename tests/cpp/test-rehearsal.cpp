@@ -338,13 +338,13 @@ TEST_CASE("changes with ties and zeros on the normal distribution, study by stud
     REQUIRE(rehearsal.run(study, study + 1, 1, out));
     std::vector<double> sizes, changes;
     for (const double x : sample_of(world, n, n, plan.seed, study).first) {
-      if (x == 0.0) continue;
-      changes.push_back(x);
+      // Zeros take the lowest ranks.
       sizes.push_back(std::fabs(x));
+      if (x != 0.0) changes.push_back(x);
     }
     double plus = 0.0, total = 0.0, squares = 0.0;
     for (std::size_t i = 0; i < changes.size(); ++i) {
-      const double rank = higher(sizes[i], sizes) + 0.5;
+      const double rank = higher(std::fabs(changes[i]), sizes) + 0.5;
       total += rank;
       squares += rank * rank;
       plus += changes[i] > 0.0 ? rank : 0.0;
@@ -378,4 +378,14 @@ TEST_CASE("small tied groups on the normal distribution or exactly, as told") {
     unlike += found[0].rejected != counted[0].rejected ? 1.0 : 0.0;
   }
   CHECK(unlike > 0.0);
+}
+
+TEST_CASE("half-widths of tied changes come from shifts that are tested one by one") {
+  vandro::RehearsalPlan plan = plan_of(14, 1000);
+  plan.width_tail = 0.025;
+  const vandro::detail::SignedRankRehearsal ranks(14, plan);
+  const std::vector<double> changes = {-1, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 2, 2, 3};
+  CHECK(ranks.find(changes, true).half_width == 0.5);
+  const vandro::detail::SignedRankRehearsal few(3, plan_of(3, 1000));
+  CHECK(std::isnan(few.find({1.0, 1.0, 2.0}, true).half_width));
 }

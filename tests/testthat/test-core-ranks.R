@@ -224,7 +224,8 @@ test_that("the cost model knows what is out of reach", {
 })
 
 test_that("decimals are counted in whole steps, other numbers stay", {
-  expect_identical(core_whole_steps(list(c(3, 1), 2L)), list(parts = list(c(3, 1), 2), power = 1, whole = TRUE, near = 0))
+  whole <- list(parts = list(c(3, 1), 2), power = 1, whole = TRUE, near = 0)
+  expect_identical(core_whole_steps(list(c(3, 1), 2L)), whole)
   expect_identical(core_whole_steps(list(c(0.3, 0.25)))[c("power", "whole")], list(power = 100, whole = TRUE))
   expect_identical(core_whole_steps(list(pi)), list(parts = list(pi), power = 1, whole = FALSE, near = 2^-46 * pi))
 })

@@ -169,7 +169,8 @@ test_that("options and language of the session change nothing", {
 test_that("labelled columns whose class refuses arithmetic are counts, orders and outcomes all the same", {
   # Its operators refuse to compare with plain numbers.
   loadNamespace("vctrs")
-  strict <- function(x, ...) structure(x, ..., class = c("haven_labelled_spss", "haven_labelled", "vctrs_vctr", "double"))
+  classes <- c("haven_labelled_spss", "haven_labelled", "vctrs_vctr", "double")
+  strict <- function(x, ...) structure(x, ..., class = classes)
   data <- data.frame(height = c(3, 5, 4, 7, 6, 9), group = rep(c("compost", "peat"), 3))
   data$plants <- strict(c(1, 2, 1, 3, 1, 2))
   data$day <- strict(6:1 / 1, na_values = 99)

@@ -88,7 +88,8 @@ test_that("a disagreement is put down to the assumption that parts the methods",
   expect_identical(is.na(both$verdict), both$values != "all")
   # Blocks part the permutation test from those that ignore them.
   blocked <- data.frame(
-    height = rep(c(0, 4, 8, 12), each = 4) + rep(c(1.2, 0), 8) + c(1, -2, 0, 3, -1, 2, -3, 1, 0, 2, -1, 1, 3, 0, -2, 2) / 5,
+    height = rep(c(0, 4, 8, 12), each = 4) + rep(c(1.2, 0), 8) +
+      c(1, -2, 0, 3, -1, 2, -3, 1, 0, 2, -1, 1, 3, 0, -2, 2) / 5,
     group = rep(c("compost", "peat"), 8), bench = rep(letters[1:4], each = 4)
   )
   study <- quiet(versus(blocked, height, group, groups = c("compost", "peat"), blocks = bench))

@@ -171,7 +171,8 @@ test_that("a test whose smallest p is alpha itself can decide", {
   groups <- versus(first = c(4, 5, 6), second = c(1, 2, 3), groups = c("compost", "peat"))
   pairs <- versus_paired(change = c(1, 2, 3, 4.5), groups = c("noon", "dawn"))
   asked <- list(
-    list(groups, "ranks", 0.05, "higher"), list(groups, "permutation", 0.05, "higher"), list(groups, "ranks", 0.1, "either"),
+    list(groups, "ranks", 0.05, "higher"), list(groups, "permutation", 0.05, "higher"),
+    list(groups, "ranks", 0.1, "either"),
     list(groups, "relative", 0.05, "higher"), list(groups, "permutation", 0.1, "either"),
     list(pairs, "signed_ranks", 0.125, "either"), list(pairs, "permutation", 0.125, "either")
   )
