@@ -199,27 +199,38 @@ def rank_sum(x, y):
     return out
 
 
-def signed_rank(x, y):
-    exact = lambda v: Fraction(repr(v))
-    d = [exact(a) - exact(b) for a, b in zip(x, y)]
-    d = [v for v in d if v]
+def signed_tails(d):
+    """Doubled W, and the shares of signs with at most and at least as much; zeros take the lowest ranks (Pratt)."""
     scores = midranks_doubled([abs(v) for v in d])
     w2 = sum(s for s, v in zip(scores, d) if v > 0)
     counts = {0: 1}
-    for s in scores:
+    for s, v in zip(scores, d):
+        if not v:
+            continue
         into = dict(counts)
         for total, c in counts.items():
             into[total + s] = into.get(total + s, 0) + c
         counts = into
-    total = 2 ** len(d)
+    total = sum(counts.values())
     high = Fraction(sum(c for s, c in counts.items() if s >= w2), total)
     low = Fraction(sum(c for s, c in counts.items() if s <= w2), total)
+    return w2, low, high
+
+
+def signed_rank(x, y, alpha=Fraction(1, 40)):
+    exact = lambda v: Fraction(repr(v))
+    d = [exact(a) - exact(b) for a, b in zip(x, y)]
+    w2, low, high = signed_tails(d)
     walsh = sorted((a + b) / 2 for i, a in enumerate(d) for b in d[i:])
     middle = (walsh[(len(walsh) - 1) // 2] + walsh[len(walsh) // 2]) / 2
-    lower, upper = order_limits(counts, len(walsh), walsh)
     out = {"statistic": Fraction(w2, 2), "p": min(Fraction(1), 2 * min(low, high)), "estimate": middle}
-    if lower is not None:
-        out.update(lower=lower, upper=upper)
+    # Every shift between two neighbouring means is tested against its own ties.
+    ends = sorted(set(walsh))
+    shifts = [ends[0] - 1] + [(a + b) / 2 for a, b in zip(ends, ends[1:])] + [ends[-1] + 1]
+    keep = lambda shift: min(signed_tails([v - shift for v in d])[1:]) > alpha
+    kept = [keep(shift) for shift in shifts]
+    if not kept[0] and not kept[-1]:
+        out.update(lower=ends[kept.index(True) - 1], upper=ends[len(kept) - 1 - kept[::-1].index(True)])
     return out
 
 

@@ -386,6 +386,7 @@ TEST_CASE("half-widths of tied changes come from shifts that are tested one by o
   const vandro::detail::SignedRankRehearsal ranks(14, plan);
   const std::vector<double> changes = {-1, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 2, 2, 3};
   CHECK(ranks.find(changes, true).half_width == 0.5);
-  const vandro::detail::SignedRankRehearsal few(3, plan_of(3, 1000));
+  const vandro::RehearsalPlan small = plan_of(3, 1000);
+  const vandro::detail::SignedRankRehearsal few(3, small);
   CHECK(std::isnan(few.find({1.0, 1.0, 2.0}, true).half_width));
 }
