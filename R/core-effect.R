@@ -188,7 +188,9 @@ core_interval_ncp <- function(estimand, parts, level, threads = 1L) {
   paired <- !is.null(parts$sd_change)
   df <- core_effect_df(estimand, parts)
   size <- if (paired) sqrt(parts$n_first) * core_paired_share(estimand, parts) else core_ncp_size(estimand, parts)
-  t <- if (paired) parts$gap / parts$sd_change * sqrt(parts$n_first) else {
+  t <- if (paired) {
+    parts$gap / parts$sd_change * sqrt(parts$n_first)
+  } else {
     parts$gap / core_standardizer(estimand, parts) * size
   }
   limits <- core_ncp_limits(t, df, level, threads)

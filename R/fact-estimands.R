@@ -11,7 +11,7 @@ standardized_entry <- function(code, design, size_words, sd_of, audited, label, 
 }
 
 # Every effect size, and everything else that a method estimates, in the order of tables.
-estimand_entries <- catalogue(
+estimand_entries <- catalogue( # nolint: cyclocomp_linter.
   estimand_entry(
     code = "mean_difference", design = c("independent", "paired"), family = "means", offered = TRUE,
     scale = "outcome", values = FALSE, size_words = FALSE, sd_of = NA_character_, audited = character(),

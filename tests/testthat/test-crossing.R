@@ -90,12 +90,13 @@ ways_of_telling <- list(
 
 # The class of the refusal that is right, NULL where there must be an answer.
 deserved <- function(study, method, way) {
+  unable <- function(field) !method_fact(method, field)
+  if (way == "equivalence" && unable("bounds")) return("method_bounds")
+  lacking <- switch(study$source, summary = unable("summaries"), database = unable("databases"), FALSE)
+  # Effect sizes of means need no single values, whichever the method.
   of_means <- way == "effect_all" || (method_is(method, "reassignment") && way %in% c("effect", "effect_figure"))
-  if (way == "equivalence" && !method_fact(method, "bounds")) return("method_bounds")
-  if (study$source == "summary" && !method_fact(method, "summaries")) return(if (!of_means) "needs_values")
-  if (study$source != "database") return(NULL)
-  if (!method_fact(method, "databases")) return(if (!of_means) "needs_values")
-  if (way == "equivalence" && !method_fact(method, "database_bounds")) "method_bounds"
+  if (lacking) return(if (!of_means) "needs_values")
+  if (way == "equivalence" && study$source == "database" && unable("database_bounds")) "method_bounds"
 }
 
 holes <- "\\b(NA|NaN|NULL|Inf)\\b|none \\| none|character\\(0|\\[, \\]|\\(\\)|\\bto( fit|[,;]|[.] )"
