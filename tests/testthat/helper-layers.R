@@ -128,7 +128,7 @@ literal_sets <- function(dir, codes) {
     own <- if (is.symbol(e[[1]]) && as.character(e[[1]]) %in% c("c", "switch") && listed(e) > 1) {
       substr(paste(deparse(e), collapse = " "), 1, 90)
     }
-    c(own, unlist(lapply(as.list(e), function(part) if (!identical(part, quote(expr =))) walk(part))))
+    c(own, unlist(lapply(as.list(e), function(part) if (!rlang::is_missing(part)) walk(part))))
   }
   unlist(lapply(files, function(file) {
     found <- unlist(lapply(as.list(parse(file)), walk))
