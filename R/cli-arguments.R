@@ -37,7 +37,7 @@ cli_study <- function(parsed) {
   if (length(published)) cli_study_published(parsed, published) else cli_study_file(parsed)
 }
 
-# An option of the prior asks for the weight of evidence where a command can tell it too.
+# An option of the prior means that the weight of evidence is wanted, where a command can add it.
 asks_evidence <- function(options) {
   any(c("prior-width", "prior-location", "prior-df") %in% names(keep_given(options)))
 }
@@ -52,7 +52,7 @@ refuse_file <- function(parsed) {
   ))
 }
 
-# Whether a command that can tell of data is asked about a supposed world.
+# Whether the options describe a supposed world; then the command needs no data.
 asks_rehearsal <- function(options) any(c("difference", "standardized") %in% names(keep_given(options)))
 
 cli_study_published <- function(parsed, published) {

@@ -46,7 +46,7 @@ core_effect_formula <- function(divisor, df, spread = "apart", corrected = FALSE
 }
 
 core_pooled_of <- function(parts) {
-  core_root_mean_square(parts$sd_first, parts$sd_second, parts$n_first - 1, parts$n_second - 1)
+  core_pooled_sd(list(sd = parts$sd_first, n = parts$n_first), list(sd = parts$sd_second, n = parts$n_second))
 }
 
 # 1 - r; where r is close to 1 from the SDs, which keep the digits: (sd_change^2 - (sd_first - sd_second)^2) over twice

@@ -82,19 +82,15 @@ core_rank_sum_null <- function(counts, samples, exact, alphas) {
 
 # The exact distribution where all values, or all changes but the zeros that were dropped, differ: sizes are enough.
 core_untied_null <- function(counts, signed, alphas) {
-  if (signed) {
-    runs <- rep(1, counts$n - counts$zeros)
-    return(core_exact_null(native_signed_rank_null(runs, 0, 2 * counts$plus, alphas)))
-  }
-  runs <- rep(1, counts$n_first + counts$n_second)
-  core_exact_null(native_rank_sum_null(runs, counts$n_first, FALSE, 2 * counts$u, alphas))
+  core_exact_null(core_untied_counts(counts, signed, 2 * if (signed) counts$plus else counts$u, alphas))
 }
 
 # Its cumulative probabilities.
-core_untied_curve <- function(counts, signed, at) {
-  if (signed) return(native_signed_rank_null(rep(1, counts$n - counts$zeros), 0, floor(2 * at), double())$p_low)
-  runs <- rep(1, counts$n_first + counts$n_second)
-  native_rank_sum_null(runs, counts$n_first, FALSE, floor(2 * at), double())$p_low
+core_untied_curve <- function(counts, signed, at) core_untied_counts(counts, signed, floor(2 * at), double())$p_low
+
+core_untied_counts <- function(counts, signed, doubled, alphas) {
+  if (signed) return(native_signed_rank_null(rep(1, counts$n - counts$zeros), 0, doubled, alphas))
+  native_rank_sum_null(rep(1, counts$n_first + counts$n_second), counts$n_first, FALSE, doubled, alphas)
 }
 
 # From doubled statistics back to single ones.

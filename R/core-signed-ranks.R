@@ -66,7 +66,8 @@ core_signed_limits <- function(sample, exact, alphas) {
   }
   places <- core_limit_places(null, size, size)
   if (anyDuplicated(sample$changes) == 0) return(list(null = null, places = places))
-  work <- if (exact) 60 * native_signed_rank_cost(n)[["seconds"]] else 2e-7 * 60 * n
+  # Each of two limits takes about thirty tests; a normal one costs 2e-7 s per change.
+  work <- 60 * if (exact) native_signed_rank_cost(n)[["seconds"]] else 2e-7 * n
   # Too many to search: the ties at the limits without them are taken for those at every shift.
   if (work > 1) return(core_signed_limits_once(sample, exact, alphas, null, places))
   for (i in seq_along(alphas)) {

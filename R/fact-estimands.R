@@ -10,6 +10,20 @@ standardized_entry <- function(code, design, size_words, sd_of, audited, label, 
   )
 }
 
+# A difference in units of the SD of the group that is the standard.
+one_sd_entry <- function(code, sd_of, standard, other) {
+  standardized_entry(
+    code = code, design = c("independent", "paired"), size_words = TRUE, sd_of = sd_of,
+    audited = c("independent", "paired"),
+    label = function(groups, paired) sprintf("d (SD of %s)", groups[[standard]]), symbol = "d",
+    standardizer = function(groups, paired) paste("SD of", groups[[standard]]), divisor_of = "within a group",
+    source = "Glass 1976",
+    use = function(groups, paired) {
+      sprintf("%s is the standard that %s is held against", groups[[standard]], groups[[other]])
+    }
+  )
+}
+
 # Every effect size, and everything else that a method estimates, in the order of tables.
 estimand_entries <- catalogue( # nolint: cyclocomp_linter.
   estimand_entry(
@@ -67,22 +81,8 @@ estimand_entries <- catalogue( # nolint: cyclocomp_linter.
     divisor_of = "within a group", source = "Morris & DeShon 2002",
     use = "as d (average), when both measurements spread equally"
   ),
-  standardized_entry(
-    code = "d_by_first", design = c("independent", "paired"), size_words = TRUE, sd_of = "first",
-    audited = c("independent", "paired"),
-    label = function(groups, paired) sprintf("d (SD of %s)", groups[[1]]), symbol = "d",
-    standardizer = function(groups, paired) paste("SD of", groups[[1]]), divisor_of = "within a group",
-    source = "Glass 1976",
-    use = function(groups, paired) sprintf("%s is the standard that %s is held against", groups[[1]], groups[[2]])
-  ),
-  standardized_entry(
-    code = "d_by_second", design = c("independent", "paired"), size_words = TRUE, sd_of = "second",
-    audited = c("independent", "paired"),
-    label = function(groups, paired) sprintf("d (SD of %s)", groups[[2]]), symbol = "d",
-    standardizer = function(groups, paired) paste("SD of", groups[[2]]), divisor_of = "within a group",
-    source = "Glass 1976",
-    use = function(groups, paired) sprintf("%s is the standard that %s is held against", groups[[2]], groups[[1]])
-  ),
+  one_sd_entry("d_by_first", "first", 1, 2),
+  one_sd_entry("d_by_second", "second", 2, 1),
   estimand_entry(
     code = "shift", design = c("independent", "paired"), family = "ranks", offered = TRUE, scale = "outcome",
     values = TRUE, size_words = FALSE, sd_of = NA_character_, audited = character(),

@@ -1,48 +1,58 @@
+# A method of means: all three work wherever n, mean and SD are known.
+means_entry <- function(code, design, errors, gap, p_kind, sd_of, effects, scaled, closing, label, phrase, possessive,
+                        df_text, text, source, interval_label, colour, shape, line) {
+  method_entry(
+    code = code, design = design, family = "means", estimands = "mean_difference", errors = errors, gap = gap,
+    p_kind = p_kind, draws = FALSE, joint = TRUE, subgroups = TRUE, summaries = TRUE, databases = TRUE, bounds = TRUE,
+    database_bounds = TRUE, formula = TRUE, rehearsal = code, sd_of = sd_of, effects = effects, closing = closing,
+    scaled = scaled, label = label, phrase = phrase, possessive = possessive, test_label = label, df_text = df_text,
+    null_curve = "t", text = text, source = source, interval_label = interval_label, interval_source = source,
+    colour = colour, shape = shape, line = line
+  )
+}
+
 # Every method of testing a difference; the first of each design is the default.
 method_entries <- catalogue(
-  method_entry(
-    code = "welch", design = "independent", family = "means", estimands = "mean_difference",
+  means_entry(
+    code = "welch", design = "independent",
     errors = function(m) core_welch_errors(m[[1]], m[[2]]), gap = function(m) core_mean_gap(m[[1]], m[[2]]),
-    p_kind = "asymptotic", draws = FALSE, joint = TRUE, subgroups = TRUE, summaries = TRUE, databases = TRUE,
-    bounds = TRUE, database_bounds = TRUE, formula = TRUE, rehearsal = "welch", sd_of = "average",
+    p_kind = "asymptotic", sd_of = "average",
     effects = c("mean_difference", "d_average", "d_pooled", "g"), closing = "d_average", scaled = "d_average",
-    label = "Welch", phrase = "Welch's test", possessive = "Welch's", test_label = "Welch",
-    df_text = "{df}, by Satterthwaite's formula from both variances and sizes", null_curve = "t",
+    label = "Welch", phrase = "Welch's test", possessive = "Welch's",
+    df_text = "{df}, by Satterthwaite's formula from both variances and sizes",
     text = paste(
       "The difference of the two means was tested by Welch's test, which does not assume equal spread (Welch 1947;",
       "degrees of freedom after Satterthwaite 1946), with the interval from the same standard error and t distribution."
     ),
-    source = "Welch 1947", interval_label = "Welch", interval_source = "Welch 1947",
+    source = "Welch 1947", interval_label = "Welch",
     colour = "#0B5563", shape = 16, line = "solid"
   ),
-  method_entry(
-    code = "student", design = "independent", family = "means", estimands = "mean_difference",
+  means_entry(
+    code = "student", design = "independent",
     errors = function(m) core_student_errors(m[[1]], m[[2]]), gap = function(m) core_mean_gap(m[[1]], m[[2]]),
-    p_kind = "exact", draws = FALSE, joint = TRUE, subgroups = TRUE, summaries = TRUE, databases = TRUE,
-    bounds = TRUE, database_bounds = TRUE, formula = TRUE, rehearsal = "student", sd_of = "pooled",
+    p_kind = "exact", sd_of = "pooled",
     effects = c("mean_difference", "d_pooled", "g"), closing = "g", scaled = "g",
-    label = "Student", phrase = "Student's test", possessive = "Student's", test_label = "Student",
-    df_text = "{df} = {n_first} + {n_second} - 2, both sizes less the two means", null_curve = "t",
+    label = "Student", phrase = "Student's test", possessive = "Student's",
+    df_text = "{df} = {n_first} + {n_second} - 2, both sizes less the two means",
     text = paste(
       "The difference of the two means was tested by Student's test with the pooled variance (Student 1908; Fisher",
       "1925), which assumes equal spread, with the interval from the same standard error and t distribution."
     ),
-    source = "Student 1908", interval_label = "Student", interval_source = "Student 1908",
+    source = "Student 1908", interval_label = "Student",
     colour = "#DD8A2E", shape = 17, line = "42"
   ),
-  method_entry(
-    code = "paired", design = "paired", family = "means", estimands = "mean_difference",
+  means_entry(
+    code = "paired", design = "paired",
     errors = function(m) core_paired_errors(m[[3]]), gap = function(m) m[[3]]$mean,
-    p_kind = "exact", draws = FALSE, joint = TRUE, subgroups = TRUE, summaries = TRUE, databases = TRUE,
-    bounds = TRUE, database_bounds = TRUE, formula = TRUE, rehearsal = "paired", sd_of = "change",
+    p_kind = "exact", sd_of = "change",
     effects = c("mean_difference", "d_average", "d_change", "g_change"), closing = "g_change", scaled = "g_change",
-    label = "paired", phrase = "the paired t test", possessive = "paired", test_label = "paired",
-    df_text = "{df} = {n_first} - 1, pairs less one", null_curve = "t",
+    label = "paired", phrase = "the paired t test", possessive = "paired",
+    df_text = "{df} = {n_first} - 1, pairs less one",
     text = paste(
       "The mean of the changes was tested by the paired t test (Student 1908), with the interval from the same",
       "standard error and t distribution on one degree of freedom less than there are pairs."
     ),
-    source = "Student 1908", interval_label = "t of the changes", interval_source = "Student 1908",
+    source = "Student 1908", interval_label = "t of the changes",
     colour = "#0B5563", shape = 16, line = "solid"
   ),
   method_entry(
@@ -160,6 +170,11 @@ methods_where <- function(...) entries_where(method_entries, ...)
 
 method_fact <- function(method, field, study = NULL) entry_field(method_entries, method, field, study)
 method_facts <- function(methods, field, study = NULL) entry_column(method_entries, methods, field, study)
+
+# Whether the first thing that each method estimates is in the outcome's unit.
+in_unit_by <- function(methods) {
+  in_outcome_unit(vapply(methods, function(method) method_fact(method, "estimands")[[1]], "", USE.NAMES = FALSE))
+}
 
 # Whether methods (codes, or rows of a table) belong to one of these families; NA counts as no.
 method_is <- function(methods, ...) {

@@ -22,10 +22,10 @@ cross_data <- function(answer, outcome) {
   reach <- max(abs(c(raw$estimate, raw$lower, raw$upper, bounds) - null), na.rm = TRUE)
   if (!is.finite(reach) || reach == 0) reach <- 1
   # That scale over the same width, its value of no difference over the null value.
-  own <- data.frame(none = 0, width = 1)
+  own <- list(none = 0, width = 1)
   if (any(rows$chance)) {
     scale <- estimand_scale(rows[rows$chance, ])[[1]]
-    own <- data.frame(none = scale_facts(scale, "none"), width = if (scale == "chance") 0.5 else 1)
+    own <- list(none = scale_facts(scale, "none"), width = if (scale == "chance") 0.5 else 1)
   }
   shown <- function(x) ifelse(rows$chance, null + (x - own$none) * reach / own$width, x)
   bars <- data.frame(

@@ -43,13 +43,8 @@ many_labels <- function(rows, records, study) {
 
 # The standardized effect that goes with the method, at the level of the answer.
 many_effects <- function(answer, rows) {
-  effect <- report_size(answer)$table
+  effect <- effect_beside(answer, method_fact(answer$settings$method[[1]], "scaled"))$table
   effect[match(row_names(rows), row_names(effect)), ]
-}
-
-report_size <- function(answer) {
-  method <- answer$settings$method[[1]]
-  gauge_effect(answer$study, method_fact(method, "scaled"), method = method, level = answer$settings$level)
 }
 
 # One unit for all (or none for any), and one kind of number.

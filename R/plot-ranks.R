@@ -83,7 +83,7 @@ superiority_data <- function(answer, outcome) {
   }
   kinds <- factor(rep(names, whole), names)
   square <- seq_len(100) - 1
-  interval <- if (row$estimand == "superiority") row else superiority_row(answer, outcome)
+  interval <- if (row$estimand == "superiority") row else outcome_rows(effect_beside(answer, "superiority"), outcome)
   list(
     squares = data.frame(x = 5 * (square %/% 5) + 2.5, y = 5 - square %% 5, kind = kinds), names = names,
     whole = whole, shares = shares, estimate = 100 * interval$estimate, lower = 100 * interval$lower,
@@ -99,11 +99,6 @@ superiority_interval_words <- function(row) {
   }
   # Where there is no shift superiority is the estimate of the rank test itself.
   interval_label(if (row$method == "ranks") "relative" else row$method)
-}
-
-superiority_row <- function(answer, outcome) {
-  effect <- gauge_effect(answer$study, "superiority", level = answer$settings$level)
-  outcome_rows(effect, outcome)
 }
 
 # Shares as whole numbers that add up to a hundred: the largest remainders are rounded up.

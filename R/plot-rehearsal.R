@@ -47,7 +47,7 @@ draw_over_n <- function(answer, look, view) {
   outcome <- answer$study$outcomes[[1]]
   rows <- answer$table
   rows$value <- if (view == "power") rows$power else rows$half_width
-  if (view == "width") rows <- rows[method_facts(rows$method, "bounds"), ]
+  if (view == "width") rows <- rows[in_unit_by(rows$method), ]
   curve <- rehearsal_curve(answer)
   curve$value <- if (view == "power") curve$power else curve$half_width
   curve <- curve[!is.na(curve$value) & curve$method %in% rows$method, ]

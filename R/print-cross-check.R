@@ -44,7 +44,7 @@ cross_question_words <- function(x, rows, outcome) {
 
 # `origin`: who chose the primary method, see origin_label().
 cross_cells <- function(rows, decimals, origin) {
-  each <- ifelse(in_outcome_unit(rows), decimals, 3)
+  each <- row_decimals(rows, decimals)
   cells <- list(
     method = capital_each(method_label(rows$method)), values = rows$values, estimate = format_each(rows$estimate, each),
     lower = ifelse(is.na(rows$lower), "-", format_each(rows$lower, each)),

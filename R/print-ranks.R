@@ -68,7 +68,10 @@ superiority_words <- function(row, outcome, study) {
 }
 
 # Decimals and unit of a row's estimate and limits.
-row_decimals <- function(row, decimals) if (in_outcome_unit(row)) decimals else 3
+row_decimals <- function(row, decimals) {
+  own <- scale_facts(estimand_scale(row), "decimals")
+  ifelse(is.na(own), decimals, own)
+}
 row_unit <- function(row, outcome) if (in_outcome_unit(row)) outcome$unit
 
 row_number <- function(row, outcome, decimals) {

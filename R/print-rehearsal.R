@@ -60,7 +60,7 @@ format.vandro_rehearsal <- function(x, ..., digits = NULL, width = cli::console_
 
 rehearsal_cells <- function(x, decimals) {
   table <- x$table
-  in_unit <- method_facts(table$method, "bounds")
+  in_unit <- in_unit_by(table$method)
   half <- ifelse(in_unit, format_number(table$half_width, decimals), format_number(table$half_width, 3))
   cells <- list()
   if (!is.null(names(x$detail$worlds))) cells$world <- table$world
@@ -147,7 +147,7 @@ null_true_words <- function(x) {
 half_width_note <- function(x) {
   sprintf(
     "mean distance from the estimate to a limit of its %s interval%s", format_percent(x$table$level[[1]]),
-    if (all(method_facts(x$table$method, "bounds"))) "" else "; of Brunner-Munzel on the scale of a chance"
+    if (all(in_unit_by(x$table$method))) "" else "; of Brunner-Munzel on the scale of a chance"
   )
 }
 

@@ -109,7 +109,7 @@ markdown_table <- function(cells) {
   )
 }
 
-# A block of text, fence_lines by more tildes than it holds. (Back-ticks knitr would join with the code before.)
+# A block of text, fenced by more tildes than it holds. (Back-ticks knitr would join with the code before.)
 fence_lines <- function(lines) {
   runs <- regmatches(lines, gregexpr("~+", lines))
   fence <- strrep("~", max(3, nchar(unlist(runs)) + 1))

@@ -1,6 +1,6 @@
 # Sentences about a difference, whichever method found it.
 
-# Size, interval and test of the difference, as test_difference() is told, without what it reads from p.
+# Size, interval and test of the difference, in the words for test_difference(), without the conclusion from p.
 size_sentence <- function(difference, outcome, voice, decimals) {
   row <- outcome_rows(difference, outcome, "primary")
   study <- difference$study

@@ -81,7 +81,7 @@ join_texts <- function(answers, voice, digits) {
 # What a study is told by: the test and the effect size that goes with it.
 asked_answers <- function(study, ...) {
   difference <- test_difference(study, ...)
-  list(difference, report_effect(study, difference, closing_estimand(difference$settings$method[[1]], study)))
+  list(difference, effect_beside(difference, closing_estimand(difference$settings$method[[1]], study)))
 }
 
 check_narrated <- function(x, voice, call = rlang::caller_env()) {
@@ -110,25 +110,6 @@ check_narrated <- function(x, voice, call = rlang::caller_env()) {
 # The standardized effect that goes with the primary method: no pooled SD where spreads may differ.
 closing_estimand <- function(method, study) {
   intersect(c(method_fact(method, "closing", study), usual_set(method, study)), offered_here(study))[[1]]
-}
-
-# Effect sizes beside a difference: with its options, and a seed of their own, so that the same report comes out
-# every time.
-report_effect <- function(study, difference, estimands = NULL, house = NULL) {
-  s <- difference$settings
-  method <- s$method[[1]]
-  codes <- estimands %||% usual_set(method, study)
-  options <- c(
-    if (method_is(method, "ranks") && "shift" %in% codes) s["exact"],
-    if (any(estimand_is(codes, "ranks")) && !is.null(s$zeros)) s["zeros"],
-    if (any(vapply(
-      intersect(codes, names(estimand_entries)), effect_method, "", study, list(method = method)
-    ) == "bootstrap")) c(seed = 1),
-    if (method_fact(method, "draws") && any(estimand_scale(intersect(codes, names(estimand_entries))) != "outcome") &&
-      method_is(method, "ranks")) keep_given(s[c("draws", "seed")]),
-    keep_given(house[c("size_words", "size_source")])
-  )
-  rlang::inject(gauge_effect(study, estimands, method = method, level = s$level, !!!options))
 }
 
 #' @exportS3Method

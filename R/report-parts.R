@@ -277,7 +277,7 @@ closing_effect <- function(answers) {
   kept <- table$estimand == code
   whole <- setequal(unique(row_names(table[kept, ])), unique(row_names(difference$table)))
   if (!whole || !identical(answers$effect$settings$level, difference$settings$level)) {
-    return(report_effect(difference$study, difference, code))
+    return(effect_beside(difference, code))
   }
   with_table(answers$effect, table[kept, ])
 }

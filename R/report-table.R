@@ -52,7 +52,7 @@ results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = N
     difference <- test_difference(study, ...)
   }
   method <- difference$settings$method[[1]]
-  effect <- report_effect(study, difference, estimand %||% closing_estimand(method, study))
+  effect <- effect_beside(difference, estimand %||% closing_estimand(method, study))
   numbers <- bind_rows(lapply(study$outcomes, results_row, difference, effect))
   table <- with_style(style, structure(
     list(

@@ -202,7 +202,9 @@ report_answers <- function(study, given, asked, bounds, house, call) {
     description = given$description %||% describe_study(study, level = s$level),
     assumptions = given$assumptions %||%
       rlang::inject(vet_assumptions(study, alpha = s$alpha, level = s$level, !!!house$checks)),
-    effect = given$effect %||% report_effect(study, difference, house = house), difference = difference,
+    effect = given$effect %||%
+      effect_beside(difference, size_words = house$size_words, size_source = house$size_source),
+    difference = difference,
     subgroups = given$subgroups %||% report_subgroups(study, s), equivalence = given$equivalence,
     evidence = given$evidence,
     agreement = given$agreement %||% report_agreement(study, s, given$equivalence)

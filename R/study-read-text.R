@@ -159,7 +159,7 @@ check_encoding <- function(data, file, call) {
       file = file, call = call
     )
   }
-  # By their places: names may come twice, which is told later.
+  # By their places: names may come twice; that is an error of its own, later.
   for (k in which(vapply(data, is.character, NA))) {
     valid <- validUTF8(data[[k]])
     if (all(valid)) next

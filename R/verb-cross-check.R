@@ -233,7 +233,7 @@ cross_methods <- function(method, study, bounded, call) {
   }
   declared <- if (bounded) check_bounded_methods(method, study, call) else check_methods(method, study, call)
   fitting <- methods_where(design = study$design)
-  able <- function(field) intersect(fitting, do.call(methods_where, stats::setNames(list(TRUE), field)))
+  able <- function(field) fitting[method_facts(fitting, field)]
   if (study$source == "summary") fitting <- able("summaries")
   if (is_database(study)) fitting <- able(if (bounded) "database_bounds" else "databases")
   if (bounded) fitting <- able("bounds")

@@ -166,7 +166,7 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
   own_seed <- one_seed(seed %||% ask$bootstrap$seed)
   ask$assigned <- list(draws = draws, seed = function() used <<- own_seed())
   found <- effect_table(study, wanted, ask, words, call)
-  # A seed is named only where something was drawn.
+  # The settings hold a seed only where something was drawn.
   if (!"bootstrap" %in% found$table$method) ask$bootstrap <- NULL
   if (is.null(ask$bootstrap) && !is.null(used)) ask$bootstrap <- list(draws = draws, seed = used)
   new_answer(
@@ -177,6 +177,30 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
     ),
     detail = found[c("left_out", "undefined")]
   )
+}
+
+# Effect sizes beside a difference: at its level, with its options, and so that they come out the same every time.
+# `...`: further arguments of gauge_effect().
+effect_beside <- function(difference, estimands = NULL, ...) {
+  study <- difference$study
+  s <- difference$settings
+  method <- s$method[[1]]
+  codes <- estimands %||% usual_set(method, study)
+  options <- c(
+    if (method_is(method, "ranks") && "shift" %in% codes) s["exact"],
+    if (any(estimand_is(codes, "ranks")) && !is.null(s$zeros)) s["zeros"],
+    draws_beside(intersect(codes, names(estimand_entries)), study, s)
+  )
+  rlang::inject(gauge_effect(study, estimands, method = method, level = s$level, !!!options, ...))
+}
+
+# Where an interval may be drawn at random, a seed. Assignments of the ranks are those of the test, if it drew any.
+draws_beside <- function(estimands, study, settings) {
+  method <- settings$method[[1]]
+  ways <- vapply(estimands, effect_method, "", study, list(method = method))
+  if (!any(ways %in% c("bootstrap", "relative"))) return(NULL)
+  test_drew <- "relative" %in% ways && method_is(method, "ranks") && !is.null(settings$seed)
+  if (test_drew) settings[c("draws", "seed")] else list(seed = 1)
 }
 
 # Which estimands, and whether each one was asked for by name.

@@ -241,12 +241,9 @@ has_formula <- function(world, methods) {
 check_rehearsed_methods <- function(methods, worlds, asked, options, call) {
   unknown <- intersect(methods, methods_where(rehearsal = NA))
   if (length(unknown)) {
+    known <- setdiff(methods_where(design = if (worlds[[1]]$paired) "paired" else "independent"), unknown)
     abort_vandro(
-      c(
-        "Method {.val {unknown}} cannot be rehearsed.",
-        "i" = "Choose one of {.val {setdiff(methods_where(design = if (worlds[[1]]$paired) 'paired' else 'independent'),
-          unknown)}}."
-      ),
+      c("Method {.val {unknown}} cannot be rehearsed.", "i" = "Choose one of {.val {known}}."),
       "method_design",
       call = call
     )
@@ -287,7 +284,7 @@ rehearsed_rows <- function(size, world, name, methods, question, options) {
   doubted <- if (length(simulated) && doubtful) simulated_sums(size, world, simulated, question, options, doubt = TRUE)
   lapply(methods, function(method) {
     if (!method %in% simulated) return(formula_row(size, world, name, method, question))
-    step <- if (!method_fact(method, "bounds") || is.null(world$rounded_to)) 1 else world$rounded_to
+    step <- if (!in_unit_by(method) || is.null(world$rounded_to)) 1 else world$rounded_to
     rehearsed <- method_fact(method, "rehearsal")
     found <- core_rates_of(sums[rehearsed, ], step)
     assured <- if (doubtful) core_rates_of(doubted[rehearsed, ])$power else NA_real_

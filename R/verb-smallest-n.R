@@ -43,7 +43,7 @@ guess_size <- function(world, question, wanted, method, options) {
   sd <- if (world$paired) world$sd_change else world$sd
   sides <- question$sides
   if (is.null(wanted$power)) {
-    if (!method_fact(method, "bounds")) return(20)
+    if (!in_unit_by(method)) return(20)
     return(core_guess_n(wanted$half_width, sd, options$ratio, world$paired, (1 - question$level) / 2, 0.5))
   }
   distance <- min(abs(world$difference - c(sides$up_at, sides$down_at)))

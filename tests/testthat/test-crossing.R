@@ -133,7 +133,7 @@ crossing_faults <- function(studies, methods = names(method_entries)) {
   unlist(faults)
 }
 
-test_that("every study is told by every method in every way", {
+test_that("every kind of study gives every output by every method", {
   con <- sqlite(seedlings = seedlings, two_benches = two_benches, benched = benched, changes = changes)
   studies <- quiet(crossed_studies(con))
   expect_null(crossing_faults(studies))

@@ -43,6 +43,27 @@ test_that("superiority fills a hundred squares in proportion, and the diamond st
   )
 })
 
+test_that("effect sizes beside a rank test come out the same every time, also those drawn at random", {
+  # Nine values against sixty: too few for Student's t, too many assignments to list.
+  samples <- list(compost = 1:9 + 0.5, peat = sqrt(1:60))
+  study <- do.call(two_groups, unname(samples))
+  twice <- function(made) expect_identical(made(), made())
+  twice(function() superiority_data(test_difference(study, "ranks"), study$outcomes[[1]])[c("lower", "upper")])
+  twice(function() as.character(narrate(study, "ranks")))
+  twice(function() as.data.frame(results_table(study, "ranks")))
+  several <- versus(
+    data.frame(substrate = rep(names(samples), lengths(samples)), height = unlist(samples), mass = -unlist(samples)),
+    c(height, mass), substrate,
+    groups = names(samples), unit = c(height = "cm", mass = "g")
+  )
+  twice(function() {
+    answer <- test_difference(several, "ranks")
+    many_data(answer, TRUE)[c("lower", "upper")]
+  })
+  drawn <- test_difference(study, "relative", seed = 5, draws = 999)
+  expect_identical(effect_beside(drawn, "superiority")$settings[c("draws", "seed")], list(draws = 999, seed = 5))
+})
+
 test_that("the estimation figure of ranks shows medians and the shift", {
   answer <- test_difference(height_study(), "ranks")
   data <- estimation_data(describe_study(height_study()), height_study()$outcomes[[1]], answer)

@@ -197,7 +197,7 @@ test_that("wrong arguments are errors that say what to write", {
   expect_error(gauge_effect(two_groups(c(1, 1), c(2, 2)), "g"), class = "vandro_error_no_spread")
 })
 
-test_that("a seed is named only where something was drawn", {
+test_that("the settings hold a seed only where something was drawn", {
   published <- versus_paired_summary(n = 22, mean = c(180, 134), sd = c(30, 28), r = 0.7, groups = c("noon", "dawn"))
   expect_null(gauge_effect(published, "all")$settings$seed)
   one_way <- versus_paired(change = c(0, 0, 1, 2, 3, 4, 5, 6), groups = c("noon", "dawn"))
