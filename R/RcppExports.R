@@ -97,8 +97,8 @@ native_flip_sums <- function(values, weights, beyond, draws, seed, threads, kept
     .Call(`_vandro_native_flip_sums`, values, weights, beyond, draws, seed, threads, kept, from)
 }
 
-native_reassign_studentized <- function(values, sizes, chosen, observed, slack, most, draws, seed, threads, kept, from) {
-    .Call(`_vandro_native_reassign_studentized`, values, sizes, chosen, observed, slack, most, draws, seed, threads, kept, from)
+native_reassign_studentized <- function(values, sizes, chosen, observed, slack, most, draws, seed, threads, kept, from, thorough) {
+    .Call(`_vandro_native_reassign_studentized`, values, sizes, chosen, observed, slack, most, draws, seed, threads, kept, from, thorough)
 }
 
 native_permuted_histogram <- function(values, times, sizes, chosen, beyond, draws, seed, threads, statistic, breaks) {

@@ -58,3 +58,42 @@ core_serial_from <- function(n, r, alpha = 0.05) {
     log_p = min(0, log(2) + stats::pnorm(-abs(r + 1 / n) / se, log.p = TRUE)), reason = NULL
   )
 }
+
+# The same for the difference of two means along one order that both groups share. Each value contributes its deviation
+# from its group's mean over the group's size, of the second group with the opposite sign: the variance of the difference
+# is that of the sum of the contributions. Values of both groups at one place contribute together.
+core_serial_difference <- function(first, second, first_place, second_place, alpha = 0.05) {
+  own <- list(first - mean(first), second - mean(second))
+  size <- max(abs(unlist(own)))
+  if (min(lengths(own)) < 4) return(list(reason = "too_few"))
+  if (size == 0) return(list(reason = "no_spread"))
+  share <- c(own[[1]] / length(first), -own[[2]] / length(second)) / size
+  place <- c(first_place, second_place)
+  summed <- as.vector(rowsum(share, place, reorder = TRUE))
+  last <- length(summed)
+  sides <- rowsum(cbind(rep(c(TRUE, FALSE), lengths(own)) * share, rep(c(FALSE, TRUE), lengths(own)) * share), place)
+  core_serial_difference_from(
+    list(
+      n = length(place), places = last, squares = sum(share^2), summed = sum(summed^2),
+      products = sum(summed[-last] * summed[-1]), shared = sum(sides[, 1] * sides[, 2]),
+      shared_squares = sum(sides[, 1]^2 * sides[, 2]^2)
+    ),
+    alpha
+  )
+}
+
+# From sums over places: of squared contributions, of squared sums at a place, of products of neighbouring places, and
+# of the products of both groups at one place. `ratio`: the variance of the difference over that of independent values.
+core_serial_difference_from <- function(sums, alpha = 0.05) {
+  r <- if (sums$summed > 0) sums$products / sums$summed else 0
+  ratio <- sums$summed / sums$squares * (1 + r) / max(1 - r, 1e-6)
+  z <- c(
+    (r + 1 / sums$places) * sqrt(sums$places),
+    if (sums$shared_squares > 0) sums$shared / sqrt(sums$shared_squares)
+  )
+  list(
+    r = r, ratio = ratio, n = sums$n, effective_n = sums$n / ratio,
+    naive_error = 2 * stats::pnorm(-stats::qnorm(1 - alpha / 2) / sqrt(ratio)),
+    log_p = min(0, log(2 * length(z)) + stats::pnorm(-max(abs(z)), log.p = TRUE)), reason = NULL
+  )
+}

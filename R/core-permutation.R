@@ -106,7 +106,7 @@ core_permuted_estimate <- function(sample) {
   steps <- size / max(sample$times)
   gap <- (centres[[1]] - centres[[2]]) / factor
   list(
-    estimate = (sample$beyond + gap * steps) / sample$power, gap = gap * steps, centred = z,
+    estimate = (sample$beyond + gap * steps) / sample$power, gap = gap * steps, centred = z, size = steps,
     se = se / factor * steps / sample$power, t = gap * factor / se,
     rough = sqrt(sum(squares) / freedom / weight) * steps, flat = all(squares == 0)
   )
@@ -207,6 +207,7 @@ core_merged_shares <- function(shares, kept) {
   if (length(shares) == 1) return(shares[[1]])
   all <- function(name) unlist(lapply(shares, `[[`, name))
   found <- lapply(stats::setNames(nm = names(shares[[1]])), function(name) sum(all(name)))
+  found$left <- shares[[1]]$left
   first <- function(values) values[seq_len(min(kept, length(values)))]
   found$low <- first(sort(all("low")))
   found$high <- first(sort(all("high"), decreasing = TRUE))
@@ -216,30 +217,48 @@ core_merged_shares <- function(shares, kept) {
 # Beyond 1e5 t cannot be told from one of groups without spread: the sums that it is made of have no digits left.
 core_cap_t <- function(t) max(-1e5, min(1e5, t))
 
-# The same for Welch's t: limits from its quantiles under reassignment.
+# The same for Welch's t, which moves with the shift in every assignment: a limit is the critical shift at which the
+# test of that shift begins to keep it.
 core_studentized_inference <- function(sample, estimate, alphas, draws = 0, seed = 0, threads = 1L,
                                        shares = core_one_share) {
   drawn <- draws > 0
   total <- if (drawn) draws + 1 else core_assignments(sample)
-  kept <- core_within(total, max(alphas)) + 1
   # t is known the worse the smaller the spread within groups is beside that of all values.
   observed <- core_cap_t(estimate$t)
-  most <- core_cap_t(Inf)
   slack <- max(1e-12, abs(observed) * (1e-12 + 4e-15 * observed^2))
+  thorough <- !drawn && total <= searched_at_most && core_is_uneven(sample)
+  # Groups without spread leave no limit. An assignment enters twice at most.
+  kept <- if (!is.finite(estimate$t)) 0 else if (thorough) 2 * total else core_within(total, max(alphas)) + 1
   found <- core_merged_shares(core_drawn_shares(sample, draws, function(from, to) {
     native_reassign_studentized(
-      estimate$centred, sample$sizes, sample$chosen, observed, slack, most, to - from, seed, threads, kept, from
+      estimate$centred, sample$sizes, sample$chosen, observed, slack, core_cap_t(Inf), to - from, seed, threads, kept,
+      from, thorough
     )
   }, shares), kept)
-  number <- core_limit_number(total, alphas, if (drawn) 1 else 0)
-  limit <- function(t) {
-    # Groups without spread leave no limit; the observed t leaves just the null value.
-    shift <- ifelse(abs(t) < most, (estimate$t - t) * estimate$se * sample$power, NA_real_)
-    core_from_shift(sample, ifelse(abs(t - observed) <= slack, 0, shift))
+  number <- core_limit_number(total, alphas, found$same + drawn)
+  placed <- function(shift) core_from_shift(sample, ifelse(is.finite(shift), shift * estimate$size, NA_real_))
+  limit <- function(side, entered) {
+    placed(side * vapply(number, function(one) core_kept_from(side * entered, side * found$left, one), 0))
   }
   c(core_counted_tails(found, total, drawn), list(
-    lower = limit(found$high[number]), upper = limit(found$low[number]), ends = limit(c(found$high[1], found$low[1]))
+    lower = limit(1, found$low), upper = limit(-1, found$high), ends = placed(c(found$low[1], found$high[1]))
   ))
+}
+
+# Assignments of which every critical shift is sought, where one of the groups is at least twice as large.
+searched_at_most <- 20000
+core_is_uneven <- function(sample) {
+  n <- core_sample_sizes(sample)
+  max(n) >= 2 * min(n)
+}
+
+# The outermost shift that is not rejected: the first of the `entered` ones, in order from outside, by which `number`
+# assignments have passed the observed one and not `left` again.
+core_kept_from <- function(entered, left, number) {
+  if (is.na(number)) return(NA_real_)
+  if (length(left) == 0) return(entered[number])
+  in_force <- rank(entered, ties.method = "max") - findInterval(entered, sort(left), left.open = TRUE)
+  entered[match(TRUE, in_force >= number)]
 }
 
 # How many values trimming leaves out at each end of n: a fifth, or all but the middle one or two.

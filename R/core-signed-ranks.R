@@ -109,12 +109,20 @@ core_signed_p_above <- function(changes, shift, exact) {
 core_first_kept <- function(changes, whole, exact, alpha, guess) {
   n <- length(changes)
   size <- n * (n + 1) / 2
-  # Below all changes every sign is positive.
+  # Equal sums stand at many places: each shift is tested once.
+  tested <- double()
+  found <- double()
   p_above <- function(place) {
+    # Below all changes every sign is positive.
     shift <- if (place == 0) min(changes) - 1 - abs(min(changes)) else core_shift_above(changes, whole, place)
-    core_signed_p_above(changes, shift, exact)
+    if (!shift %in% tested) {
+      tested <<- c(tested, shift)
+      found <<- c(found, core_signed_p_above(changes, shift, exact))
+    }
+    found[[match(shift, tested)]]
   }
-  kept_above <- function(place) p_above(place) > alpha
+  # A p that equals alpha up to rounding rejects.
+  kept_above <- function(place) p_above(place) > alpha * (1 + 1e-12)
   if (kept_above(0)) return(list(place = NA_real_, tail = 0))
   high <- if (is.na(guess)) 1 else min(guess, size)
   low <- high

@@ -284,7 +284,7 @@ interval_notes <- function(x, outcome, decimals) {
   matched <- lapply(x$detail$matched, `[[`, at)
   number <- row_number(row, outcome, decimals)
   c(
-    unused_blocks_text(x$study, row$method),
+    unused_blocks_text(x$study, row$method), dependence_text(x, outcome),
     direction_notes(row, outcome, matched$p_two_sided, x$settings$reason),
     error_note(row, x$detail$true_size[[at]]),
     if (!anyNA(c(matched$matched_lower, matched$matched_upper))) matched_note(row, matched, number),

@@ -178,11 +178,11 @@ series_note <- function(row, detail) {
   series <- detail$effective
   if (is.null(series)) return(NULL)
   text <- sprintf(
-    "Neighbours in the declared order correlate by %s: about as much as %s of %s values would tell if independent.",
-    format_number(series$r), format_number(series$effective_n, 1), format_count(series$n)
+    "Neighbours in the declared order correlate by %s: the %s values tell about as much as %s independent ones.",
+    format_number(series$r), format_count(series$n), format_count(round(series$effective_n))
   )
   if (!is.na(row$run_length)) return(text)
-  paste(text, "Reassigning single values takes them as independent; run_length = \"estimate\" reassigns runs.")
+  paste(text, "Reassigning single values treats them as independent; run_length = \"estimate\" reassigns runs.")
 }
 
 open_decision_note <- function(row) {

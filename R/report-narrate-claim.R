@@ -9,7 +9,7 @@ claim_sentences <- function(x, digits) {
     decimals <- outcome_decimals(outcome, digits)
     if (bounded) decimals <- equivalence_decimals(row, decimals)
     said <- (if (bounded) bounded_claim else difference_claim)(row, outcome, x$study, decimals)
-    paste(c(size_sentence(difference, outcome, "journal", decimals), said), collapse = " ")
+    paste(c(size_sentence(difference, outcome, "journal", decimals), said, dependence_text(x, outcome)), collapse = " ")
   })
 }
 

@@ -9,7 +9,7 @@ tell.vandro_equivalence <- function(x, voice, digits, ...) {
     size_sentence(difference, outcome, voice, decimals)
   }, instead = "")
   paste0(
-    sizes, " ", equivalence_sentences(x, voice, digits), left_out_sentences(x), draws_sentence(x, voice)
+    sizes, " ", equivalence_sentences(x, voice, digits), dependence_sentences(x, voice), left_out_sentences(x), draws_sentence(x, voice)
   )
 }
 

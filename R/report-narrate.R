@@ -124,7 +124,16 @@ tell.vandro_difference <- function(x, voice, digits, ...) {
   }
   blocks <- unused_blocks_text(x$study, x$settings$method[[1]])
   if (!is.null(blocks) && voice == "journal") why <- paste0(why, " ", blocks)
+  why <- paste0(why, dependence_sentences(x, voice))
   paste0(text, why, beside_sentences(x, voice), left_out_sentences(x), draws_sentence(x, voice))
+}
+
+# What a reader must know about the order, after a blank.
+dependence_sentences <- function(x, voice) {
+  narrate_outcomes(x, function(outcome) {
+    text <- dependence_text(x, outcome, voice)
+    if (is.null(text)) "" else paste0(" ", text)
+  }, instead = "")
 }
 
 # " Beside the declared method, Welch's, Student's t(45) = 4.43, p < .001 leads to the same decision."

@@ -244,6 +244,30 @@ engine_serial <- function(outcome, which) {
   })
 }
 
+# The sums of core_serial_difference() over the places of both groups.
+engine_serial_difference <- function(outcome) {
+  kept_answer(outcome, "serial difference", function() {
+    con <- outcome$data$engine$con
+    share <- function(which, sign) {
+      m <- outcome$moments[[which]]
+      at <- sprintf("%s * (v - %s) / %s", sign, sql_number(m$mean), sql_number(m$n))
+      columns <- list(o = "o", a = if (which == 1) at else "0.0", b = if (which == 2) at else "0.0")
+      engine_columns(engine_values(outcome, which), columns)$text
+    }
+    both <- new_query(con, paste(share(1, "1.0"), "UNION ALL", share(2, "-1.0")), c("o", "a", "b"))
+    places <- engine_sums(both, list(n = sql_count_all(con), a = "SUM(a)", b = "SUM(b)", q = "SUM(a * a + b * b)"), "o")
+    following <- engine_columns(places, list(
+      n = "n", a = "a", b = "b", q = "q", following = "LEAD(a + b) OVER (ORDER BY o)"
+    ))
+    found <- ask_record(outcome, engine_sums(following, list(
+      n = "SUM(n)", places = sql_count_all(con), squares = "SUM(q)", summed = "SUM((a + b) * (a + b))",
+      products = "SUM((a + b) * following)", shared = "SUM(a * b)", shared_squares = "SUM(a * a * b * b)"
+    )), "products of neighbours")
+    check_unchanged(outcome, found$n - outcome$moments[[2]]$n, 1)
+    found
+  })
+}
+
 # --- bars -------------------------------------------------------------------------------------------
 
 # Bars of both groups over their common range, `which`: the group.

@@ -44,8 +44,14 @@
 #'     normal with the SDs seen here: exact, by integration over the share of one group in the sum of squares.
 #'     Of pairs the ratio of both SDs (Pitman 1939; Morgan 1939).
 #'   * Order, where `order` was declared: correlation \eqn{r_1} of neighbours (Bartlett 1946), and the number of
-#'     independent values \eqn{n (1 - r_1)/(1 + r_1)}{n (1 - r1)/(1 + r1)} (Bayley & Hammersley 1946), with the
-#'     error rate of a test that takes all values to be independent.
+#'     independent values \eqn{n (1 - r_1)/(1 + r_1)}{n (1 - r1)/(1 + r1)} (Bayley & Hammersley 1946), of each group
+#'     or of the changes. `error_order` is the error rate of a test that takes all values to be independent. Of two
+#'     groups it is that of the test of their difference, from one order that both share: each value contributes its
+#'     deviation from its group's mean over the group's size, the second group with the opposite sign. With S the sum of
+#'     the squared contributions, P that of the squared sums at one place and \eqn{r}{r} the correlation of the sums at
+#'     neighbouring places, the variance of the difference is
+#'     \eqn{(P/S) (1 + r)/(1 - r)}{(P/S) (1 + r)/(1 - r)} times that of independent values. It is smaller than 1 where
+#'     the groups alternate along one series.
 #'   * Pairing: whether rows declared independent go together, and what pairing gained.
 #' @section Errors: `vandro_error_bad_value`. What cannot be looked at is a row that says so, never an error.
 #' @section Where it holds: How often each check speaks up where there is nothing to see is mapped in

@@ -187,46 +187,58 @@ order_checks <- function(outcome, study, ask, looked) {
       leans_on$serial, "Bartlett 1946"
     )))
   }
-  side_by_side(lapply(looked, function(which) {
-    serial_rows(core_serial(ordered_values(study, outcome, which), ask$alpha), outcome, study, which, ask)
-  }))
-}
-
-serial_rows <- function(found, outcome, study, which, ask) {
-  row <- function(...) check_row(outcome, study, which, "order", "correlation of neighbours", ...)
-  error_row <- function(...) {
-    check_row(outcome, study, which, "error_order", "rejections of a true null, with dependence as seen", ...)
-  }
-  if (!is.null(found$reason)) {
-    unknown <- "not known: too few values, or no spread"
-    return(list(
-      row(unknown, leans_on$serial, "Bartlett 1946"), error_row(unknown, leans_on$serial, "Bayley & Hammersley 1946")
-    ))
-  }
-  list(
-    row(serial_seen(found, ask), leans_on$serial, "Bartlett 1946; Bayley & Hammersley 1946",
-      estimate = found$r, se = found$se, statistic = found$effective_n, statistic_name = "effective n",
-      log_p = found$log_p, n = found$n
-    ),
-    error_row(naive_seen(found$naive_error, ask), leans_on$serial, "Bayley & Hammersley 1946",
-      estimate = found$naive_error, n = found$n
-    )
+  c(
+    side_by_side(lapply(looked, function(which) {
+      list(serial_row(core_serial(ordered_values(study, outcome, which), ask$alpha), outcome, study, which, ask))
+    })),
+    list(series_row(series_of(outcome, study, ask$alpha), outcome, study, ask))
   )
 }
 
-naive_seen <- function(error, ask) {
-  if (error > 1.2 * ask$alpha) return("were the dependence as seen here, a test that ignores it would reject too often")
-  "close to alpha for a test that ignores the order"
+# What the order tells about the comparison: of changes, or of both groups along the order that they share.
+series_of <- function(outcome, study, alpha = 0.05) {
+  if (is_database(study)) return(database_series(outcome, study, alpha))
+  if (is_paired(study)) return(core_serial(ordered_values(study, outcome, 3), alpha))
+  place <- lapply(1:2, function(which) as.double(study$rows$order$values[known_rows(outcome, which)]))
+  values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
+  core_serial_difference(values[[1]], values[[2]], place[[1]], place[[2]], alpha)
 }
 
+serial_row <- function(found, outcome, study, which, ask) {
+  row <- function(...) check_row(outcome, study, which, "order", "correlation of neighbours", ...)
+  if (!is.null(found$reason)) return(row(series_unknown, leans_on$serial, "Bartlett 1946"))
+  row(serial_seen(found, ask), leans_on$serial, "Bartlett 1946; Bayley & Hammersley 1946",
+    estimate = found$r, se = found$se, statistic = found$effective_n, statistic_name = "effective n",
+    log_p = found$log_p, n = found$n
+  )
+}
+series_unknown <- "not known: too few values, or no spread"
+
+series_row <- function(found, outcome, study, ask) {
+  row <- function(...) {
+    check_row(outcome, study, if (is_paired(study)) 3 else NA, "error_order",
+      "rejections of a true null, with dependence as seen", ...
+    )
+  }
+  if (!is.null(found$reason)) return(row(series_unknown, leans_on$serial, "Bayley & Hammersley 1946"))
+  row(series_seen(found, ask), leans_on$serial, "Bayley & Hammersley 1946", estimate = found$naive_error, n = found$n)
+}
+
+series_seen <- function(found, ask) {
+  if (!depends(found, ask$check_alpha)) {
+    return("the correlation behind this rate is within chance")
+  }
+  if (found$naive_error > ask$alpha) return("intervals that ignore the order are too narrow, and p-values too small")
+  "intervals that ignore the order are wider than necessary, and p-values larger"
+}
+
+depends <- function(found, check_alpha) is.null(found$reason) && found$log_p <= log(check_alpha)
+
 serial_seen <- function(found, ask) {
-  if (found$log_p > log(ask$check_alpha)) {
+  if (!depends(found, ask$check_alpha)) {
     return("no dependence on the neighbour seen, which is not evidence of independence")
   }
-  if (found$r > 0) {
-    return("neighbours resemble each other: every interval here is too narrow and every p too small")
-  }
-  "neighbours alternate: intervals are wider than they need be"
+  if (found$r > 0) "neighbouring values resemble each other" else "neighbouring values alternate"
 }
 
 pairing_checks <- function(outcome, study) {

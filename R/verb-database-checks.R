@@ -65,15 +65,25 @@ database_end_checks <- function(outcome, study, ask, looked) {
 
 database_order_checks <- function(outcome, study, ask, looked) {
   if (!isTRUE(outcome$data$ordered)) return(order_checks(outcome, study, ask, looked))
-  side_by_side(lapply(looked, function(which) {
-    sums <- engine_serial(outcome, which)
-    found <- if (sums$n < 4 || sums$squares == 0) {
-      list(reason = "too_few")
-    } else {
-      core_serial_from(sums$n, sums$products / sums$squares, ask$alpha)
-    }
-    serial_rows(found, outcome, study, which, ask)
-  }))
+  c(
+    side_by_side(lapply(looked, function(which) {
+      list(serial_row(database_serial(outcome, which, ask$alpha), outcome, study, which, ask))
+    })),
+    list(series_row(database_series(outcome, study, ask$alpha), outcome, study, ask))
+  )
+}
+
+database_serial <- function(outcome, which, alpha) {
+  sums <- engine_serial(outcome, which)
+  if (sums$n < 4 || sums$squares == 0) return(list(reason = "too_few"))
+  core_serial_from(sums$n, sums$products / sums$squares, alpha)
+}
+
+database_series <- function(outcome, study, alpha) {
+  if (is_paired(study)) return(database_serial(outcome, 3, alpha))
+  if (any(outcome_sizes(outcome) < 4)) return(list(reason = "too_few"))
+  sums <- engine_serial_difference(outcome)
+  if (sums$squares == 0) list(reason = "no_spread") else core_serial_difference_from(sums, alpha)
 }
 
 database_pairing_checks <- function(outcome, study) {

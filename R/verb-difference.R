@@ -149,8 +149,10 @@
 #'
 #'   The interval holds the shifts of the first group that the same reassignments do not reject. Exchanging k values
 #'   whose sum makes the first group's fall by F gives as large a difference under every shift of at least F / k; the
-#'   limits are order statistics of these critical shifts. Of trimmed means and medians every shift is asked anew; of t
-#'   the interval is the estimate less the outermost t not rejected times the standard error.
+#'   limits are order statistics of these critical shifts. A shift changes Welch's t of every assignment: its critical
+#'   shift is where its t passes the observed one. Where one group is at least twice as large and there are at most 20,000
+#'   assignments, p may fall, rise and fall again with the shift, and the interval is the shortest that holds every shift
+#'   that is not rejected. Of trimmed means and medians every shift is asked anew.
 #'
 #'   *Counted by* the first way that is affordable. `"listed"`: one by one, at most some millions. `"decimals"`: sums of
 #'   values with up to nine decimals, by dynamic programming (Pagano & Tritchler 1983; Streitberg & Roehmel 1986), for
@@ -196,7 +198,11 @@
 #' @section Interval and test: p <= `alpha` exactly when the matching interval excludes `beyond`: the
 #'   two-sided interval at 1 - `alpha`, or at 1 - 2 `alpha` for a directional question, which is also
 #'   shown as a bound in words. A limit is never infinite. With ties just at `beyond` a limit of the shift can equal
-#'   `beyond` while the test rejects it: the interval is then open at that end (`open_end`). The logit interval of
+#'   `beyond` while the test rejects it: the interval is then open at that end (`open_end`). With ties, the interval of
+#'   `"ranks"` takes the ties at `beyond` for those at every shift. Asked with another `beyond` the test may therefore
+#'   reject a shift near a limit of this interval, and the interval of that answer differs a little. The interval of
+#'   `"signed_ranks"` tests every shift with its own ties, and that of a studentized permutation test every shift with
+#'   its own distribution: both are the same for every `beyond`. The logit interval of
 #'   `"relative"` and its test can part ways near the border. A bracketed or simulated p agrees with its own interval.
 #' @section A directional question: Its p is the tail on the expected side, never half of a two-sided p
 #'   that was looked at first: where the difference lies on the other side, p is above 0.5 and the result
@@ -367,7 +373,7 @@ inferred_answer <- function(inferred, study, settings, adjusting, counting = NUL
       matched = lean_table(inferred$matched), true_size = true_sizes(inferred, study, settings),
       ranks = found_details(inferred, "ranks", rank_detail),
       permutation = found_details(inferred, "reassignment", permutation_detail),
-      joint = joint$detail
+      series = ignored_dependence(study, inferred), joint = joint$detail
     )
   )
 }

@@ -35,8 +35,7 @@
 #'     \item{`verdict`}{"equivalent": the difference is smaller than the bounds; "different": there is a difference;
 #'       "different but within bounds": both; "inconclusive": neither is shown.}
 #'     \item{`tightest`}{the smallest symmetric bound for which these data would show equivalence, in the outcome's
-#'       unit. Of ranks with ties and of studentized permutations, whose distribution moves with the bound, by the
-#'       interval above.}
+#'       unit. Of ranks with ties, whose distribution moves with the bound, by the interval above.}
 #'     \item{`d`, `d_lower`, `d_upper`, `d_inside`, `d_estimand`, `d_method`}{with bounds in SD units: the standardized
 #'       difference with its interval at 1 - 2 `alpha`, whether that lies between them, its code in [gauge_effect()] and
 #'       that of the interval.}
@@ -127,7 +126,7 @@ equivalence_answer <- function(study, methods, asked, counting, adjusting, reaso
     sd_of = asked$sd_of, alpha = asked$alpha, method_from = asked$method_from, adjust = adjusting$adjust,
     reason = reason
   ), counting_settings(counting, methods, inferred$found))
-  detail <- list(inferred = inferred, sides = sides)
+  detail <- list(inferred = inferred, sides = sides, series = ignored_dependence(study, inferred))
   if (any(method_is(methods, "reassignment"))) {
     detail$permutation <- lapply(sides, function(one) {
       if (is_unanswered(one)) return(NULL)

@@ -67,7 +67,7 @@ exact_ways <- function(sample, estimate, statistic, threads) {
   n <- length(sample$values)
   by_sums <- sums_only(sample, statistic)
   # Seconds for each assignment; limits of trimmed means ask for every shift anew.
-  each <- if (by_sums) 4e-8 else if (statistic == "studentized") 5e-8 else 70 * 4e-9 * n
+  each <- if (by_sums) 4e-8 else if (statistic == "studentized") 1.7e-7 else 70 * 4e-9 * n
   listed <- list(how = "listed", seconds = total * each, bytes = total)
   # Signs are listed in the bits of one number.
   if (core_is_flips(sample) && n > 62) listed$seconds <- Inf

@@ -1,18 +1,36 @@
 # Series whose neighbours resemble each other: how much they tell, and runs that are reassigned whole.
 
-# Correlation of neighbours in the order declared, of both groups together, and how many independent values tell as
-# much; NULL without an order or with too few values.
+# Correlation of neighbours within the groups in the order declared, and how many independent values tell as much about
+# the comparison; NULL without an order or with too few values.
 series_dependence <- function(outcome, study) {
   if (is.null(study$rows$order)) return(NULL)
   found <- lapply(if (is_paired(study)) 3 else 1:2, function(which) {
     core_serial(ordered_values(study, outcome, which))
   })
   found <- Filter(function(one) is.null(one$reason), found)
-  if (length(found) == 0) return(NULL)
+  whole <- series_of(outcome, study)
+  if (length(found) == 0 || !is.null(whole$reason)) return(NULL)
   n <- vapply(found, `[[`, 0, "n")
   r <- sum(vapply(found, `[[`, 0, "r") * n) / sum(n)
-  list(r = r, n = sum(n), effective_n = if (r > 0) sum(n) * (1 - r) / (1 + r) else sum(n), each = mean(n))
+  list(r = r, n = sum(n), effective_n = whole$effective_n, each = mean(n))
 }
+
+# Of each row the dependence along the declared order that single values, taken as independent, ignore; NULL where none
+# is seen.
+ignored_dependence <- function(study, inferred) {
+  ordered <- !is.null(study$rows$order) || (is_database(study) && isTRUE(study$outcomes[[1]]$data$ordered))
+  if (!ordered) return(NULL)
+  found <- lapply(study$outcomes, series_of, study)
+  seen <- vapply(found, depends, NA, series_alpha)
+  run_length <- inferred$columns$run_length
+  lapply(seq_along(inferred$outcomes), function(i) {
+    at <- inferred$outcomes[[i]]
+    if (seen[[at]] && is.na(c(run_length, rep(NA, i))[[i]])) found[[at]]
+  })
+}
+
+# Below this p of the correlation an answer says that its values depend on each other.
+series_alpha <- 0.05
 
 # Sums over runs of neighbours.
 run_data <- function(outcome, study, question, call) {

@@ -42,7 +42,7 @@ side_by_side(
   "p" = function() sums(z, 50, 1e6, 0),
   "p and interval" = function() sums(z, 50, 1e6, 25001),
   "Welch's t, p and interval" = function() {
-    ns$native_reassign_studentized(zd, 100, 50, 2, 1e-12, 1e5, 1e6, 1, 1L, 25001, 0)
+    ns$native_reassign_studentized(zd, 100, 50, 2, 1e-12, 1e5, 1e6, 1, 1L, 25001, 0, FALSE)
   },
   "two random words each" = function() words(2e6),
   "sample() and mean(), 2e4" = function() by_hand(z, 50, 2e4)

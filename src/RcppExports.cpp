@@ -344,8 +344,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // native_reassign_studentized
-Rcpp::List native_reassign_studentized(std::vector<double> values, std::vector<double> sizes, std::vector<double> chosen, double observed, double slack, double most, double draws, double seed, int threads, double kept, double from);
-RcppExport SEXP _vandro_native_reassign_studentized(SEXP valuesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP observedSEXP, SEXP slackSEXP, SEXP mostSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP, SEXP fromSEXP) {
+Rcpp::List native_reassign_studentized(std::vector<double> values, std::vector<double> sizes, std::vector<double> chosen, double observed, double slack, double most, double draws, double seed, int threads, double kept, double from, bool thorough);
+RcppExport SEXP _vandro_native_reassign_studentized(SEXP valuesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP observedSEXP, SEXP slackSEXP, SEXP mostSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP, SEXP fromSEXP, SEXP thoroughSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -360,7 +360,8 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
     Rcpp::traits::input_parameter< double >::type kept(keptSEXP);
     Rcpp::traits::input_parameter< double >::type from(fromSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_reassign_studentized(values, sizes, chosen, observed, slack, most, draws, seed, threads, kept, from));
+    Rcpp::traits::input_parameter< bool >::type thorough(thoroughSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_reassign_studentized(values, sizes, chosen, observed, slack, most, draws, seed, threads, kept, from, thorough));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -811,7 +812,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_bootstrap_pairs", (DL_FUNC) &_vandro_native_bootstrap_pairs, 6},
     {"_vandro_native_reassign_sums", (DL_FUNC) &_vandro_native_reassign_sums, 10},
     {"_vandro_native_flip_sums", (DL_FUNC) &_vandro_native_flip_sums, 8},
-    {"_vandro_native_reassign_studentized", (DL_FUNC) &_vandro_native_reassign_studentized, 11},
+    {"_vandro_native_reassign_studentized", (DL_FUNC) &_vandro_native_reassign_studentized, 12},
     {"_vandro_native_permuted_histogram", (DL_FUNC) &_vandro_native_permuted_histogram, 10},
     {"_vandro_native_location", (DL_FUNC) &_vandro_native_location, 13},
     {"_vandro_native_location_histogram", (DL_FUNC) &_vandro_native_location_histogram, 10},

@@ -5,6 +5,7 @@
 #include <vandro/location.hpp>
 #include <vandro/max_t.hpp>
 #include <vandro/permutation.hpp>
+#include <vandro/shifted_t.hpp>
 
 #include "glue-blocks.h"
 #include "glue.h"
@@ -64,23 +65,34 @@ Rcpp::List native_flip_sums(std::vector<double> values, std::vector<double> weig
   return described(tails, fixed.unit);
 }
 
-// Welch's t of centred values, told apart up to `most`.
+// Welch's t, told apart up to `most`, of values less their block's mean; critical shifts of the
+// first group. `thorough`: with those at which an assignment falls behind the observed one again.
 // [[Rcpp::export]]
 Rcpp::List native_reassign_studentized(std::vector<double> values, std::vector<double> sizes,
                                        std::vector<double> chosen, double observed, double slack,
                                        double most, double draws, double seed, int threads,
-                                       double kept, double from) {
+                                       double kept, double from, bool thorough) {
   const std::vector<vandro::Block> blocks = glue::as_blocks(sizes, chosen);
-  vandro::StatisticTails tails(observed, slack, static_cast<std::size_t>(kept), most);
+  const vandro::ShiftedValues shifted(values, blocks);
+  vandro::ShiftedTails tails(shifted, observed, slack, most, static_cast<std::size_t>(kept),
+                             thorough);
   glue::stop_unless(
-      draws > 0 ? vandro::reassign_studentized(values, blocks, static_cast<std::uint64_t>(seed),
-                                               static_cast<std::size_t>(draws), threads, tails,
-                                               glue::keep_going, static_cast<std::size_t>(from))
-                : vandro::every_studentized(values, blocks, tails, glue::keep_going));
-  return Rcpp::List::create(_["at_least"] = static_cast<double>(tails.at_least),
-                            _["at_most"] = static_cast<double>(tails.at_most),
-                            _["low"] = tails.low.sorted(),
-                            _["high"] = times(tails.high.sorted(), -1.0));
+      draws > 0 ? vandro::reassign_shifted(shifted, blocks, static_cast<std::uint64_t>(seed),
+                                           static_cast<std::size_t>(draws), threads, tails,
+                                           glue::keep_going, static_cast<std::size_t>(from))
+                : vandro::every_shifted(shifted, blocks, tails, glue::keep_going));
+  // Shifts from the null value, with which the values came.
+  const auto from_null = [&](Values shifts) {
+    for (double& shift : shifts) {
+      shift = shift == -shifted.estimate() ? 0.0 : shift + shifted.estimate();
+    }
+    return shifts;
+  };
+  return Rcpp::List::create(
+      _["at_least"] = static_cast<double>(tails.at_least),
+      _["at_most"] = static_cast<double>(tails.at_most),
+      _["same"] = static_cast<double>(tails.same), _["low"] = from_null(tails.low.sorted()),
+      _["high"] = from_null(times(tails.high.sorted(), -1.0)), _["left"] = from_null(tails.left));
 }
 
 // How many rises of the first group's sum over the observed one (of the sum of changes with

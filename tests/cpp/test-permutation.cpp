@@ -5,6 +5,7 @@
 #include <functional>
 #include <numeric>
 #include <vandro/enumerate.hpp>
+#include <vandro/shifted_t.hpp>
 
 namespace {
 
@@ -245,10 +246,13 @@ TEST_CASE("random draws follow the list of all, for any number of threads") {
 
   std::vector<double> centred;
   for (const std::int64_t value : ten) centred.push_back(static_cast<double>(value) - 9.7);
-  vandro::StatisticTails all_t(1.0, 1e-12), drawn_t(1.0, 1e-12, 30), again(1.0, 1e-12, 30);
-  REQUIRE(vandro::every_studentized(centred, blocks, all_t));
-  REQUIRE(vandro::reassign_studentized(centred, blocks, 3, draws, 1, drawn_t));
-  REQUIRE(vandro::reassign_studentized(centred, blocks, 3, draws, 3, again));
+  const vandro::ShiftedValues shifted(centred, blocks);
+  vandro::ShiftedTails all_t(shifted, 1.0, 1e-12, 1e5, 0, false);
+  vandro::ShiftedTails drawn_t(shifted, 1.0, 1e-12, 1e5, 30, false), again = drawn_t.fresh();
+  again.merge(drawn_t);
+  REQUIRE(vandro::every_shifted(shifted, blocks, all_t));
+  REQUIRE(vandro::reassign_shifted(shifted, blocks, 3, draws, 1, drawn_t));
+  REQUIRE(vandro::reassign_shifted(shifted, blocks, 3, draws, 3, again));
   CHECK(drawn_t.at_least == again.at_least);
   CHECK(drawn_t.high.sorted() == again.high.sorted());
   const double q = static_cast<double>(all_t.at_least) / 120.0;
@@ -319,12 +323,30 @@ TEST_CASE("a histogram counts every value once") {
   CHECK((bars.counts == std::vector<std::uint64_t>{3, 3}));
 }
 
-TEST_CASE("statistics that cannot be told apart are ties") {
-  vandro::StatisticTails tails(100.0, 1e-9, 2, 100.0);
-  for (const double value : {1.0, 250.0, 1e300, -1e300}) tails.add(value);
-  CHECK(tails.at_least == 2);
-  CHECK(tails.at_most == 4);
-  CHECK((tails.high.sorted() == std::vector<double>{-100.0, -100.0}));
+TEST_CASE("t of every assignment passes the observed one at its critical shift") {
+  const std::vector<double> values{0.0, 0.4, -1.1, 2.0, 0.9, -3.0, 1.3, -0.5};
+  for (const Blocks& blocks : {Blocks{{8, 3}}, Blocks{{5, 2}, {3, 2}}}) {
+    const vandro::ShiftedValues shifted(values, blocks);
+    vandro::ShiftedTails kept(shifted, 0.0, 1e-12, 1e5, 1000, false);
+    REQUIRE(vandro::every_shifted(shifted, blocks, kept));
+    CHECK(kept.same == 1);
+    const std::vector<double> shifts = kept.low.sorted();
+    // As many have passed the observed t at a shift as have a smaller critical one, and the observed.
+    for (const double at : {-3.0, -0.7, 0.2, 2.5}) {
+      const vandro::ShiftedT own = shifted.observed();
+      vandro::ShiftedTails there(shifted, own.t(at), 1e-12, 1e5, 0, false);
+      there.at = at;
+      REQUIRE(vandro::every_shifted(shifted, blocks, there));
+      const auto passed = std::upper_bound(shifts.begin(), shifts.end(), at) - shifts.begin();
+      CHECK(there.at_least == static_cast<std::uint64_t>(passed) + 1);
+    }
+  }
+  // What cannot be told apart is a tie.
+  const vandro::ShiftedValues flat({1.0, 1.0, -1.0, -1.0}, {{4, 2}});
+  vandro::ShiftedTails tails(flat, 100.0, 1e-9, 100.0, 2, false);
+  REQUIRE(vandro::every_shifted(flat, {{4, 2}}, tails));
+  CHECK(tails.at_least == 1);
+  CHECK(tails.low.sorted().empty());
 }
 
 TEST_CASE("work can be stopped") {

@@ -57,3 +57,31 @@ test_that("neighbours from their correlation alone", {
   x <- as.double(c(1, 3, 2, 5, 4, 6, 8, 7))
   expect_equal(core_serial_from(8, core_serial(x)$r), core_serial(x))
 })
+
+test_that("the variance of a difference along one order is that of simulated series", {
+  set.seed(3)
+  n <- 40
+  along <- seq_len(2 * n)
+  designs <- list(
+    alternating = rep(c(TRUE, FALSE), n), halves = rep(c(TRUE, FALSE), each = n), mixed = sample(rep(c(TRUE, FALSE), n))
+  )
+  for (first in designs) {
+    found <- replicate(300, {
+      x <- as.numeric(stats::filter(rnorm(2 * n + 50), 0.5, "recursive"))[-(1:50)]
+      seen <- core_serial_difference(x[first], x[!first], along[first], along[!first])
+      c(mean(x[first]) - mean(x[!first]), seen$ratio)
+    })
+    # The variance that independent values of this SD would have.
+    expect_lt(abs(log(stats::median(found[2, ]) / (var(found[1, ]) / (2 / n / 0.75)))), log(1.35))
+  }
+  # Both groups at the same places of one series.
+  same <- core_serial_difference(c(1, 4, 2, 6, 3), c(1.1, 4.2, 2.1, 5.8, 3), 1:5, 1:5)
+  expect_lt(same$ratio, 0.1)
+  expect_identical(core_serial_difference(1:3, 1:9, 1:3, 1:9)$reason, "too_few")
+  expect_identical(core_serial_difference(rep(1, 5), rep(2, 5), 1:5, 1:5)$reason, "no_spread")
+  # Under independence it speaks up as rarely as it should.
+  alarms <- replicate(1500, {
+    core_serial_difference(rnorm(20), rnorm(20), sample(1:30, 20), sample(1:30, 20))$log_p < log(0.05)
+  })
+  expect_lt(mean(alarms), 0.07)
+})

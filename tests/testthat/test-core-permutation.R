@@ -174,12 +174,7 @@ test_that("Welch's t: tails and the quantiles that make the interval", {
   }
   estimate <- core_permuted_estimate(sample)
   found <- core_studentized_inference(sample, estimate, c(0.04, 0.04))
-  expect_listed(found, sample, 0.04, welch, limits = FALSE)
-  z <- sample$values - 10 * sample$times
-  t <- sort(apply(utils::combn(10, 5), 2, function(i) welch(z[i], z[-i])))
-  # The outermost t whose tail is above alpha: number floor(252 * 0.04) + 1 = 11.
-  expect_equal(found$lower[[1]], 1 + (estimate$t - t[[252 - 10]]) * estimate$se)
-  expect_equal(found$upper[[1]], 1 + (estimate$t - t[[11]]) * estimate$se)
+  expect_listed(found, sample, 0.04, welch)
   # Far beyond what the sums can tell, the observed assignment is one of 252 all the same.
   expect_identical(core_cap_t(3), 3)
   expect_identical(core_cap_t(-Inf), -1e5)
@@ -188,6 +183,51 @@ test_that("Welch's t: tails and the quantiles that make the interval", {
   drawn <- core_studentized_inference(sample, estimate, c(0.04, 0.04), 1e5, 2)
   expect_lt(abs(drawn$high$p - found$high$p), 0.01)
   expect_equal(drawn$lower, found$lower, tolerance = 0.1)
+  # The interval is that of the test of every shift, and so the same whatever null value was asked about.
+  for (beyond in c(-3, 0, 2)) {
+    there <- core_group_sample(ten[[1]], ten[[2]], beyond)
+    again <- core_studentized_inference(there, core_permuted_estimate(there), c(0.04, 0.04))
+    expect_equal(again[c("lower", "upper")], found[c("lower", "upper")], tolerance = 1e-12)
+    drawn_there <- core_studentized_inference(there, core_permuted_estimate(there), c(0.04, 0.04), 1e5, 2)
+    expect_equal(drawn_there[c("lower", "upper")], drawn[c("lower", "upper")], tolerance = 1e-12)
+  }
+  blocked <- core_group_sample(c(3, 6.5, 8, 2), c(1, 4, 4.2, 2, 7), 0, c("a", "a", "b", "b"), c("a", "b", "b", "b", "a"))
+  in_blocks <- function(beyond) {
+    blocked$beyond <- beyond * 10
+    core_studentized_inference(blocked, core_permuted_estimate(blocked), c(0.06, 0.06))
+  }
+  expect_gt(in_blocks(in_blocks(0)$lower[[1]] + 1e-6)$high$p, 0.06)
+  expect_lte(in_blocks(in_blocks(0)$lower[[1]] - 1e-6)$high$p, 0.06)
+})
+
+test_that("beside a far larger group p may fall and rise with the shift: the interval holds all that is not rejected", {
+  chosen <- utils::combn(10, 2, function(i) 1:10 %in% i)
+  # Welch's t of all 45 choices: the observed one stands first.
+  all_t <- function(z) {
+    first <- colSums(z * chosen) / 2
+    second <- (sum(z) - 2 * first) / 8
+    squares <- colSums((chosen * z^2)) - 2 * first^2
+    (first - second) / sqrt(squares / 2 + (sum(z^2) - colSums(chosen * z^2) - 8 * second^2) / 56)
+  }
+  for (seed in 1:6) {
+    set.seed(seed)
+    sample <- core_group_sample(round(rnorm(2, 0, 5), 1), round(rnorm(8), 1))
+    expect_true(core_is_uneven(sample))
+    estimate <- core_permuted_estimate(sample)
+    found <- core_studentized_inference(sample, estimate, c(0.1, 0.1))
+    shifts <- estimate$estimate + estimate$se * outer(c(-1, 1), exp(seq(-6, 6, length.out = 300)))
+    p <- apply(shifts, c(1, 2), function(shift) {
+      t <- all_t(sample$values - sample$times * shift * sample$power)
+      min(mean(t >= t[[1]] - 1e-9), mean(t <= t[[1]] + 1e-9))
+    })
+    kept <- range(shifts[p > 0.1])
+    expect_gte(kept[[1]], found$lower[[1]])
+    expect_lte(kept[[2]], found$upper[[1]])
+  }
+  # Of assignments that enter, leave and enter again, the first count that is high enough decides.
+  expect_identical(core_kept_from(c(1, 2, 3, 4), double(), 3), 3)
+  expect_identical(core_kept_from(c(1, 2, 3, 4), 2.5, 3), 4)
+  expect_identical(core_kept_from(c(1, 2), double(), NA), NA_real_)
 })
 
 test_that("trimmed means and medians: tails and limits of a list", {

@@ -139,14 +139,42 @@ test_that("dependence on the order is seen where an order was declared", {
   expect_match(row_of(answer, "order", "a")$seen, "resemble")
   expect_match(row_of(answer, "order", "b")$seen, "not evidence of independence")
   expect_lt(row_of(answer, "order", "a")$statistic, 30)
-  expect_gt(row_of(answer, "error_order", "a")$estimate, 0.15)
-  expect_match(row_of(answer, "error_order", "a")$seen, "reject too often")
+  expect_gt(row_of(answer, "error_order")$estimate, 0.15)
+  expect_match(row_of(answer, "error_order")$seen, "too narrow, and p-values too small")
   shuffled <- data[sample(120), ]
   again <- vet_assumptions(versus(shuffled, y, g, groups = c("a", "b"), order = hour))
   expect_relative(row_of(again, "order", "a")$estimate, row_of(answer, "order", "a")$estimate, 1e-12)
   short <- versus(data[c(1:60, 61:63), ], y, g, groups = c("a", "b"), order = hour)
-  expect_match(row_of(vet_assumptions(short), "error_order", "b")$seen, "not known")
+  expect_match(row_of(vet_assumptions(short), "error_order")$seen, "not known")
   expect_match(row_of(vet_assumptions(height_study()), "order")$seen, "no order of measurement was declared")
+  # The line on the rate never contradicts the line on the neighbours.
+  mild <- data.frame(before = c(3, 4, 5, 4, 6, 5, 7, 6), after = c(3, 4, 6, 5, 6, 4, 6, 7), hour = 1:8)
+  found <- vet_assumptions(versus_paired(mild, after, before, order = hour))
+  expect_gt(row_of(found, "error_order")$estimate, 0.06)
+  expect_match(row_of(found, "order")$seen, "no dependence")
+  expect_match(row_of(found, "error_order")$seen, "within chance")
+})
+
+test_that("groups that alternate along one series make intervals too wide, and every voice says so", {
+  set.seed(7)
+  series <- as.numeric(stats::filter(rnorm(80), 0.8, "recursive"))
+  data <- data.frame(y = series, g = rep(c("a", "b"), 40), hour = 1:80)
+  study <- versus(data, y, g, groups = c("a", "b"), order = hour)
+  alternating <- row_of(vet_assumptions(study), "error_order")
+  expect_lt(alternating$estimate, 0.005)
+  expect_match(alternating$seen, "wider than necessary")
+  for (answer in list(test_difference(study), test_equivalence(study, 3), test_difference(study, "ranks"))) {
+    for (voice in c("journal", "claim")) expect_match(narrate(answer, voice = voice), "its p-value is too large", all = FALSE)
+    expect_match(narrate(answer, voice = "plain"), "the uncertainty is smaller than stated", all = FALSE)
+    expect_match(gsub("\\s+", " ", paste(format(answer), collapse = " ")), "Neighbouring values [(]in the order of hour[)]")
+  }
+  half <- versus(transform(data, g = rep(c("a", "b"), each = 40)), y, g, groups = c("a", "b"), order = hour)
+  expect_match(narrate(test_difference(half)), "its p-value is too small", all = FALSE)
+  expect_match(narrate(half), "its p-value is too small", all = FALSE)
+  pairs <- versus_paired(data.frame(change = series, hour = 1:80), change = change, order = hour)
+  expect_match(narrate(test_difference(pairs)), "r1 = 0[.]", all = FALSE)
+  in_runs <- test_difference(pairs, "permutation", run_length = 8, seed = 1)
+  expect_false(any(grepl("not independent", narrate(in_runs))))
 })
 
 test_that("rows that go together are seen in columns and by key", {

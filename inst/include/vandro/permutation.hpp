@@ -279,8 +279,7 @@ struct StudentizedParts {
   }
 };
 
-// Welch's t in random reassignments; `values` as above, centred. Result: StatisticTails or
-// Histogram.
+// Welch's t in random reassignments; `values` as above, centred. Result: a Histogram.
 template <class Result>
 bool reassign_studentized(const std::vector<double>& values, const std::vector<Block>& blocks,
                           std::uint64_t seed, std::size_t draws, int threads, Result& result,

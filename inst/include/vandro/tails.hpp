@@ -123,29 +123,6 @@ struct ShiftTails : TailCounts {
   std::uint64_t same = 0;
 };
 
-// Both tails of a statistic that is a double, ties within `slack`; values beyond `most`, of either
-// sign, cannot be told apart and count as this.
-struct StatisticTails : TailCounts {
-  StatisticTails(double observed_at, double slack_of, std::size_t kept = 0,
-                 double most_of = std::numeric_limits<double>::infinity())
-      : TailCounts(kept), observed(observed_at), slack(slack_of), most(most_of) {}
-
-  void add(double value) {
-    value = std::clamp(value, -most, most);
-    at_least += value >= observed - slack;
-    at_most += value <= observed + slack;
-    low.add(value);
-    high.add(-value);
-  }
-  StatisticTails fresh() const {
-    StatisticTails out(observed, slack, 0, most);
-    static_cast<TailCounts&>(out) = fresh_counts();
-    return out;
-  }
-
-  double observed, slack, most;
-};
-
 // How many values fall between breaks; those outside into the outermost stretches.
 struct Histogram {
   explicit Histogram(const std::vector<double>& at) : breaks(at), counts(at.size() - 1, 0) {}
