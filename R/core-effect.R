@@ -183,19 +183,24 @@ core_effect_interval <- function(estimand, parts, level, method, threads = 1L) {
   )
 }
 
-# Limits of the noncentrality of a t statistic, divided by what makes that a standardized effect.
-core_interval_ncp <- function(estimand, parts, level, threads = 1L) {
+# The t statistic whose noncentrality is `size` times the standardized effect, and its degrees of freedom.
+core_effect_t <- function(estimand, parts) {
   paired <- !is.null(parts$sd_change)
-  df <- core_effect_df(estimand, parts)
   size <- if (paired) sqrt(parts$n_first) * core_paired_share(estimand, parts) else core_ncp_size(estimand, parts)
   t <- if (paired) {
     parts$gap / parts$sd_change * sqrt(parts$n_first)
   } else {
     parts$gap / core_standardizer(estimand, parts) * size
   }
-  limits <- core_ncp_limits(t, df, level, threads)
-  factor <- if (core_effects[[estimand]]$corrected) core_hedges_factor(df) else 1
-  list(lower = limits$lower / size * factor, upper = limits$upper / size * factor, df = df)
+  list(t = t, df = core_effect_df(estimand, parts), size = size)
+}
+
+# Limits of the noncentrality of a t statistic, divided by what makes that a standardized effect.
+core_interval_ncp <- function(estimand, parts, level, threads = 1L) {
+  found <- core_effect_t(estimand, parts)
+  limits <- core_ncp_limits(found$t, found$df, level, threads)
+  factor <- if (core_effects[[estimand]]$corrected) core_hedges_factor(found$df) else 1
+  list(lower = limits$lower / found$size * factor, upper = limits$upper / found$size * factor, df = found$df)
 }
 
 # Noncentrality per unit of effect: equal spreads for d_pooled and the SD of one group, each group's own

@@ -17,6 +17,45 @@ core_t_sides <- function(estimate, se, df, low, high, alpha) {
   )
 }
 
+# The same for a standardized difference and bounds in SD units, with the uncertainty of the SD: at a bound the t
+# statistic is noncentral, with that bound times the root of the size as noncentrality; where no t belongs to the
+# standardizer, by the normal approximation of its interval. `parts` or the bounds may be vectors.
+core_standardized_sides <- function(estimand, parts, low, high, alpha) {
+  way <- core_standardized_way(estimand, !is.null(parts$sd_change))
+  interval <- core_effect_interval(estimand, parts, 1 - 2 * alpha, way)
+  if (way == "noncentral_t") {
+    found <- core_effect_t(estimand, parts)
+    tails <- function(bound) {
+      size <- max(lengths(list(found$t, bound)))
+      native_noncentral_t(rep_len(found$t, size), rep_len(found$df, size), rep_len(found$size * bound, size))
+    }
+    logs <- list(low = log(tails(low)[, 2]), high = log(tails(high)[, 1]))
+    statistic <- list(low = found$t, high = found$t)
+    df <- found$df
+  } else {
+    d <- core_effect_point(estimand, parts)
+    statistic <- list(low = (d - low) / interval$se, high = (d - high) / interval$se)
+    logs <- list(
+      low = stats::pnorm(statistic$low, lower.tail = FALSE, log.p = TRUE),
+      high = stats::pnorm(statistic$high, log.p = TRUE)
+    )
+    df <- NA_real_
+  }
+  least <- log(2^-1074)
+  side <- function(which, inside) {
+    c(list(statistic = statistic[[which]], df = df), core_p_beside(pmax(logs[[which]], least), alpha, inside))
+  }
+  list(
+    lower = interval$lower, upper = interval$upper, way = way, low = side("low", interval$lower >= low),
+    high = side("high", interval$upper <= high)
+  )
+}
+
+core_standardized_way <- function(estimand, paired) {
+  ways <- core_interval_methods(estimand, paired)
+  if ("noncentral_t" %in% ways) "noncentral_t" else ways[[1]]
+}
+
 # p on the side of alpha on which the interval lies. Both are the same comparison, but where a limit meets a bound
 # rounding could part them in the last digit.
 core_p_beside <- function(log_p, alpha, inside) {

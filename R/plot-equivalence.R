@@ -24,7 +24,7 @@ autoplot.vandro_bounds <- function(object, ..., base_size = NULL, title = NULL, 
 equivalence_data <- function(answer, outcome) {
   row <- outcome_rows(answer, outcome, "primary")
   levels <- format_percent(c(row$level, 1 - row$alpha))
-  what <- c("against the bounds", "against 0")
+  what <- c(if (is_standardized(row)) "SD taken as known" else "against the bounds", "against 0")
   labels <- sprintf("%s interval\n%s", levels, what)
   rows <- data.frame(
     lower = c(row$lower, row$difference_lower), upper = c(row$upper, row$difference_upper), estimate = row$estimate
@@ -38,7 +38,10 @@ equivalence_data <- function(answer, outcome) {
     # On the same axis: a standardized difference times the SD that it was divided by.
     rows <- rbind(rows, c(row$d_lower, row$d_upper, row$d) * row$sd_value)
     name <- effect_names(row$d_estimand, answer$study)
-    labels <- c(labels, sprintf("%s interval of %s,\nSD not taken as known", levels[[1]], name))
+    labels <- c(labels, sprintf(
+      "%s interval of %s,\n%s", levels[[1]], name,
+      if (is_standardized(row)) "against the bounds" else "SD not taken as known"
+    ))
     text <- c(text, paste(format_range(row$d_lower, row$d_upper, 2), "SD"))
   }
   rows$row <- rev(seq_len(nrow(rows)))

@@ -146,13 +146,18 @@ test_words <- function(row) {
       permutation_test_words(row)
     } else {
       sprintf(
-        "%s t(%s) = %s, %s, %s", method_label(row$method), format_df(row$df),
-        format_number(row$statistic), format_p(row$p, alpha = row$alpha),
-        if (row$expect == "either") "two-sided" else "one-sided"
+        "%s = %s, %s, %s", t_words(row, method_label(row$method)), format_number(row$statistic),
+        format_p(row$p, alpha = row$alpha), if (row$expect == "either") "two-sided" else "one-sided"
       )
     },
     if (!is.na(row$p_adjusted)) paste0("; adjusted for several outcomes ", format_p(row$p_adjusted))
   )
+}
+
+# "Welch t(44.5)", of a standardized difference "noncentral t(44.5)", or "z" where its interval is a normal one.
+t_words <- function(row, whose) {
+  if (row$statistic_name != "noncentral t") return(sprintf("%s t(%s)", whose, format_df(row$df)))
+  if (is.na(row$df)) "z" else sprintf("noncentral t(%s)", format_df(row$df))
 }
 
 # Where the degrees of freedom come from.

@@ -172,6 +172,12 @@ cross_notes <- function(x, rows, outcome) {
         "No value is flagged: nothing lies beyond 1.5 box lengths from the quartiles (Tukey 1977)."
       }
     },
+    if (identical(x$settings$bounds_in, "sd")) {
+      paste(
+        "Bounds in SD units: tests of means judge the standardized difference, with the uncertainty of the SD; the other",
+        "methods take the SD as known. Intervals are those of the difference itself."
+      )
+    },
     cross_limit_notes(rows), unused_blocks_text(x$study, rows$method),
     if (!is.null(x$settings$seed)) {
       sprintf(

@@ -34,6 +34,7 @@ equivalence_lines <- function(x, row, outcome, decimals, width) {
     text_entry("Verdict", paste(row$verdict, "-", verdict_meaning(row)), width),
     text_entry("Tightest", tightest_words(row, outcome, decimals), width),
     if (!is.na(row$d)) text_entry("In SDs", standardized_words(row, x$study), width),
+    if (!is.na(row$p_sd_known)) text_entry("Known SD", known_sd_words(row), width),
     entries("Beside", equivalence_beside_words(x, outcome, decimals), width),
     entries("Note", equivalence_notes(x, row, outcome), width),
     text_table(group_cells(x$study, outcome, decimals)),
@@ -70,9 +71,8 @@ equivalence_interval_words <- function(row, outcome, decimals) {
     if (isTRUE(row$open_low)) "lower limit excluded", if (isTRUE(row$open_high)) "upper limit excluded"
   )
   sprintf(
-    "%s (%s, the one that decides about the bounds%s)",
-    with_unit(format_range(row$lower, row$upper, decimals), outcome$unit), level,
-    paste(c("", open), collapse = "; ")
+    "%s (%s%s%s)", with_unit(format_range(row$lower, row$upper, decimals), outcome$unit), level,
+    if (is_standardized(row)) "" else ", the one that decides about the bounds", paste(c("", open), collapse = "; ")
   )
 }
 
@@ -101,8 +101,14 @@ sd_bound_range <- function(row) {
   paste(format_short(signif(c(row$bound_low, row$bound_high) / row$sd_value, 12)), collapse = " to ")
 }
 
+# Whether the standardized difference decides about the bounds.
+is_standardized <- function(row) !is.na(row$p_sd_known)
+
 # A bound as it reads beside the numbers of the result.
 bound_text <- function(row, outcome, side) {
+  if (is_standardized(row)) {
+    return(paste(format_short(signif(row[[paste0("bound_", side)]] / row$sd_value, 12)), "SD"))
+  }
   bound <- if (side == "low") row$bound_low else row$bound_high
   text <- if (row$bounds_in == "sd") format_number(bound, outcome_decimals(outcome)) else format_short(bound)
   with_unit(text, outcome$unit)
@@ -124,6 +130,7 @@ side_row <- function(x, row, side) {
   base$p_kind <- found$kind %||% base$p_kind
   base[c("statistic", "p", "log_p")] <- found[c("statistic", "p", "log_p")]
   if (!is.null(found$draws)) base$draws <- found$draws
+  if (is_standardized(row)) base[c("df", "statistic_name")] <- list(found$df, "noncentral t")
   base
 }
 
@@ -155,18 +162,22 @@ zero_words <- function(x, row, outcome, decimals) {
   sprintf("not 0: %s; %s %s%s", test_words(zero), format_percent(1 - row$alpha), interval, open)
 }
 
+# Beyond which bound the interval that decides lies.
+beyond_bound <- function(row) {
+  ends <- if (is_standardized(row)) c(row$d_lower, row$d_upper) * row$sd_value else c(row$lower, row$upper)
+  if (isTRUE(ends[[1]] > row$bound_high)) return("upper")
+  if (isTRUE(ends[[2]] < row$bound_low)) "lower" else "none"
+}
+
 # What a verdict means, in one line; the same words wherever it is shown.
 verdict_meaning <- function(row) {
   switch(row$verdict,
     equivalent = "the difference is smaller than the bounds; that it is 0 is not ruled out",
     "different but within bounds" = "there is a difference, and it is smaller than the bounds",
-    different = if (isTRUE(row$lower > row$bound_high)) {
-      "there is a difference, and it lies beyond the upper bound"
-    } else if (isTRUE(row$upper < row$bound_low)) {
-      "there is a difference, and it lies beyond the lower bound"
-    } else {
-      "there is a difference; that it is smaller than the bounds is not shown"
-    },
+    different = switch(beyond_bound(row),
+      none = "there is a difference; that it is smaller than the bounds is not shown",
+      sprintf("there is a difference, and it lies beyond the %s bound", beyond_bound(row))
+    ),
     inconclusive = paste(
       "neither a difference nor one smaller than the bounds is shown: the data are compatible with 0 and with",
       "differences beyond a bound"
@@ -192,6 +203,13 @@ tightest_words <- function(row, outcome, decimals) {
 }
 
 standardized_words <- function(row, study) {
+  if (is_standardized(row)) {
+    return(sprintf(
+      "%s = %s, %s interval %s: %s %s. This interval decides about the bounds", effect_names(row$d_estimand, study),
+      format_number(row$d), format_percent(row$level), format_range(row$d_lower, row$d_upper),
+      if (row$d_inside) "within" else "not within", sd_bound_range(row)
+    ))
+  }
   sprintf(
     paste(
       "%s = %s, %s interval %s: %s %s. The bounds take the SD as known; this interval does not, and so may decide",
@@ -200,6 +218,14 @@ standardized_words <- function(row, study) {
     effect_names(row$d_estimand, study), format_number(row$d), format_percent(row$level),
     format_range(row$d_lower, row$d_upper), if (row$d_inside) "within" else "not within", sd_bound_range(row),
     if (row$d_inside == (row$p <= row$alpha)) "" else ", as it does here"
+  )
+}
+
+# The reading that ignores the uncertainty of the SD, named as such.
+known_sd_words <- function(row) {
+  sprintf(
+    "taking the SD as known, the larger p would be %s and the verdict \"%s\"; that ignores the uncertainty of the SD",
+    sub("^p ?=? ?", "", format_p(row$p_sd_known)), row$verdict_sd_known
   )
 }
 

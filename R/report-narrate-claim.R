@@ -34,7 +34,11 @@ bounded_claim <- function(row, outcome, study, decimals) {
   claim <- sprintf(
     "the difference, %s, lies %s %s", study_direction(study),
     if (in_null) "on or beyond one of the bounds" else "between the bounds",
-    sub(" to ", " and ", bound_range_rounded(row, outcome, decimals), fixed = TRUE)
+    if (is_standardized(row)) {
+      paste(sub(" to ", " and ", sd_bound_range(row), fixed = TRUE), "SD")
+    } else {
+      sub(" to ", " and ", bound_range_rounded(row, outcome, decimals), fixed = TRUE)
+    }
   )
   rejected <- decided_p(row) <= row$alpha
   c(

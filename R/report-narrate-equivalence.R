@@ -9,7 +9,8 @@ tell.vandro_equivalence <- function(x, voice, digits, ...) {
     size_sentence(difference, outcome, voice, decimals)
   }, instead = "")
   paste0(
-    sizes, " ", equivalence_sentences(x, voice, digits), dependence_sentences(x, voice), left_out_sentences(x), draws_sentence(x, voice)
+    sizes, " ", equivalence_sentences(x, voice, digits), dependence_sentences(x, voice), left_out_sentences(x),
+    draws_sentence(x, voice)
   )
 }
 
@@ -43,7 +44,13 @@ bounds_sentence <- function(x, row, outcome, decimals) {
 
 # "The 90% CI [2.15, 4.76] lies within these bounds (two one-sided tests: above -5 cm ...; below 5 cm ...)."
 sides_sentence <- function(x, row, outcome, decimals) {
-  interval <- if (anyNA(c(row$lower, row$upper))) {
+  interval <- if (is_standardized(row)) {
+    sprintf(
+      "With %s = %s, the %s CI [%s%s %s] %s within these bounds", effect_names(row$d_estimand, x$study), format_number(row$d),
+      format_percent(row$level), format_number(row$d_lower), limit_separator(), format_number(row$d_upper),
+      if (row$p <= row$alpha) "lies" else "does not lie"
+    )
+  } else if (anyNA(c(row$lower, row$upper))) {
     sprintf("There is no finite %s CI to lie within them", format_percent(row$level))
   } else {
     sprintf(
@@ -60,6 +67,13 @@ sides_sentence <- function(x, row, outcome, decimals) {
 
 standardized_sentence <- function(row, study) {
   if (is.na(row$d)) return(NULL)
+  if (is_standardized(row)) {
+    if (row$verdict_sd_known == row$verdict) return(NULL)
+    return(sprintf(
+      "Taking the SD as known, which ignores its uncertainty, the verdict would be \"%s\" (%s).", row$verdict_sd_known,
+      format_p(row$p_sd_known, alpha = row$alpha)
+    ))
+  }
   sprintf(
     "With the uncertainty of the SD counted in, %s = %s, %s CI [%s%s %s], lies %s %s.",
     effect_names(row$d_estimand, study),
@@ -84,7 +98,7 @@ plain_verdict <- function(row) {
     "different but within bounds" = paste(
       "There is a difference, and the measurements show that it is smaller than that."
     ),
-    different = if (isTRUE(row$lower > row$bound_high) || isTRUE(row$upper < row$bound_low)) {
+    different = if (beyond_bound(row) != "none") {
       "There is a difference, and the measurements show that it is larger than that."
     } else {
       "There is a difference, and the measurements do not show that it is smaller than that."

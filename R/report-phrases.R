@@ -85,7 +85,7 @@ statistic_text <- function(row) {
   }
   if (method_is(row, "reassignment")) return(permutation_text(row))
   sprintf(
-    "%s t(%s) = %s, %s%s", method_fact(row$method, "possessive"), format_df(row$df), format_number(row$statistic),
+    "%s = %s, %s%s", t_words(row, method_fact(row$method, "possessive")), format_number(row$statistic),
     if (row$expect == "either") "" else "one-sided ", format_p(row$p, alpha = row$alpha)
   )
 }

@@ -36,7 +36,8 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   counted <- counts_values(row)
   points <- if (is.null(points)) if (counted) 40 else 200 else check_whole(points, 2, 1e5)
   declared <- c(row$bound_low, row$bound_high)
-  turn <- core_tightest(row$lower, row$upper, declared[[1]], declared[[2]])
+  ends <- if (is.na(row$p_sd_known)) c(row$lower, row$upper) else c(row$d_lower, row$d_upper) * row$sd_value
+  turn <- core_tightest(ends[[1]], ends[[2]], declared[[1]], declared[[2]])
   tried <- if (is.null(bounds)) {
     tried_multiples(declared, turn, points)
   } else {
@@ -47,13 +48,22 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   sides <- if (counted) {
     counted_curve(x, outcome, row, tried, call)
   } else {
-    t_sides <- core_t_sides(row$estimate, row$se, row$df, tried[, 1], tried[, 2], row$alpha)
-    c(t_sides, list(crossed = logical(nrow(tried))))
+    c(mean_sides(row, outcome, tried), list(crossed = logical(nrow(tried))))
   }
   if (any(sides$crossed)) warn_crossed(sum(sides$crossed), call)
   table <- bounds_table(row, tried[!sides$crossed, , drop = FALSE], declared, sides)
   settings <- c(list(verb = "try_bounds"), x$settings[setdiff(names(x$settings), c("verb", "version"))])
   new_answer("bounds", table, one_outcome(x$study, outcome), settings, list(turn = turn))
+}
+
+# Bounds in SD units are those of the standardized difference.
+mean_sides <- function(row, outcome, tried) {
+  if (is.na(row$p_sd_known)) {
+    return(core_t_sides(row$estimate, row$se, row$df, tried[, 1], tried[, 2], row$alpha))
+  }
+  parts <- core_effect_parts(outcome$moments, outcome$pairs$r)
+  bounds <- tried / row$sd_value
+  core_standardized_sides(row$d_estimand, parts, bounds[, 1], bounds[, 2], row$alpha)
 }
 
 bounds_table <- function(row, tried, declared, sides) {

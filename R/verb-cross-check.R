@@ -109,7 +109,8 @@ cross_answer <- function(study, methods, asked, counting, reason, flagged, call)
 
 # All methods on one outcome, with all values and, on request, without the flagged ones.
 cross_outcome <- function(outcome, study, methods, asked, counting, flagged, call) {
-  # Bounds in SD units are those of all values, for every method and set of values.
+  in_sd <- asked
+  # Bounds in SD units are those of all values. Tests of means judge the standardized difference.
   if (identical(asked$bounds_in, "sd")) {
     standard <- bound_standard(outcome, study, asked, call)
     asked$within[[outcome$name]] <- asked$within[[outcome$name]] * standard$value
@@ -122,7 +123,8 @@ cross_outcome <- function(outcome, study, methods, asked, counting, flagged, cal
   asked_each <- lapply(names(sets), function(set) {
     lapply(methods, function(method) {
       primary <- set == "all" && method == methods[[1]]
-      cross_ask(sets[[set]], method, set, primary, asked, counting, call)
+      standardized <- set == "all" && method_is(method, "means") && !is.null(in_sd$within)
+      cross_ask(sets[[set]], method, set, primary, if (standardized) in_sd else asked, counting, call)
     })
   })
   got <- unlist(asked_each, recursive = FALSE)

@@ -11,7 +11,9 @@
 #' @param ... Must be empty.
 #' @param expect,beyond The question, as in [test_difference()].
 #' @param within,bounds_in Equivalence bounds as in [test_equivalence()]: the rate is then that of the verdict to lie
-#'   within them. In SDs they are multiples of the SD that [suppose_world()] takes for `standardized`.
+#'   within them. In SDs they are multiples of the SD that [suppose_world()] takes for `standardized`, and the rehearsed
+#'   test takes that SD as known. The tests of means of [test_equivalence()] also count its uncertainty, so that they
+#'   need somewhat larger samples.
 #' @param alpha Significance level.
 #' @param level Confidence of the intervals whose width is told; `NULL`: 1 - `alpha`, with `within` 1 - 2 `alpha`.
 #' @param power Wanted power, in place of `n`: the smallest n that reaches it is found.

@@ -89,11 +89,11 @@ test_that("bounds in SD units name their SD, and the standardized difference sta
   for (which in c("average", "pooled", "first", "second")) {
     got <- equivalence_row_of(study, 0.5, bounds_in = "sd", sd_of = which)
     estimand <- c(average = "d_average", pooled = "d_pooled", first = "d_by_first", second = "d_by_second")[[which]]
-    d <- as.data.frame(gauge_effect(study, estimand, level = 0.9))
+    d <- as.data.frame(gauge_effect(study, estimand, level = 0.9, interval = "noncentral_t"))
     expect_equal(c(got$d, got$d_lower, got$d_upper), c(d$estimate, d$lower, d$upper))
     expect_equal(got$bound_high, 0.5 * d$standardizer_value)
     expect_equal(got$sd_value, d$standardizer_value)
-    expect_equal(got$p, equivalence_row_of(study, 0.5 * d$standardizer_value)$p)
+    expect_equal(got$p_sd_known, equivalence_row_of(study, 0.5 * d$standardizer_value)$p)
   }
   expect_identical(equivalence_row_of(study, 1, bounds_in = "sd")$sd_of, "average")
   expect_identical(equivalence_row_of(study, 1, "student", bounds_in = "sd")$sd_of, "pooled")
@@ -101,10 +101,42 @@ test_that("bounds in SD units name their SD, and the standardized difference sta
   # One SD for all methods of a call, so that the bounds are the same.
   both <- test_equivalence(study, 1, c("student", "welch"), bounds_in = "sd")$table
   expect_identical(both$bound_high[[1]], both$bound_high[[2]])
-  # Between the verdict and the interval of d there may be a gap, and it is told.
-  near <- both$tightest[[2]] / both$sd_value[[2]]
-  told <- format(test_equivalence(study, near * 1.001, bounds_in = "sd", sd_of = "pooled"), width = 400)
-  expect_match(told, "as it does here", fixed = TRUE, all = FALSE)
+  # The interval of d decides; what the SD taken as known would say is told.
+  tightest <- both$tightest[[1]] / both$sd_value[[1]]
+  verdict_at <- function(bound) equivalence_row_of(study, bound, "student", bounds_in = "sd")$verdict
+  expect_identical(verdict_at(tightest * (1 + 1e-9)), "different but within bounds")
+  expect_identical(verdict_at(tightest * (1 - 1e-9)), "different")
+  between <- test_equivalence(study, tightest * 0.99, "student", bounds_in = "sd")
+  expect_true(any(grepl("Taking the SD as known", narrate(between))))
+  told <- format(between, width = 400)
+  expect_match(told, "taking the SD as known, the larger p would be .* and the verdict \"different but within", all = FALSE)
+  expect_match(told, "noncentral t[(]45[)]", all = FALSE)
+  expect_match(narrate(between, voice = "claim"), "between the bounds -1[.][0-9]+ and 1[.][0-9]+ SD", all = FALSE)
+  curve <- as.data.frame(try_bounds(between, c(tightest * 1.01, tightest * 0.98)))
+  expect_identical(curve$verdict[[3]], "different but within bounds")
+  expect_equal(cross_check(study, "student", within = tightest * 0.99, bounds_in = "sd")$table$p[[1]], between$table$p[[1]])
+  # Of pairs and the SD of one half, by the normal interval.
+  one <- equivalence_row_of(probes(), 0.2, bounds_in = "sd", sd_of = "first")
+  expect_identical(one$d_inside, one$p <= 0.05)
+  expect_true(is.na(one$df))
+})
+
+test_that("the standardized test keeps its level at a bound, and its p is that of the noncentral t", {
+  set.seed(4)
+  n <- 100
+  change <- matrix(rnorm(n * 4000, 1), n)
+  parts <- list(n_first = n, gap = colMeans(change), sd_change = apply(change, 2, stats::sd))
+  sides <- core_standardized_sides("d_change", parts, -1, 1, 0.05)
+  expect_lt(abs(mean(sides$high$p <= 0.05) - 0.05), 0.012)
+  t <- parts$gap[[1]] / parts$sd_change[[1]] * sqrt(n)
+  expect_equal(sides$high$p[[1]], stats::pt(t, n - 1, sqrt(n)), tolerance = 1e-9)
+  expect_equal(sides$low$p[[1]], stats::pt(t, n - 1, -sqrt(n), lower.tail = FALSE), tolerance = 1e-6)
+  expect_identical(sides$upper <= 1, sides$high$p <= 0.05)
+  expect_identical(core_standardized_way("d_by_first", TRUE), "bonett")
+  expect_identical(core_effect_t("d_change", core_parts_at(parts, 1))$t, t)
+  # Taking the SD as known rejects more often.
+  known <- core_t_sides(parts$gap, parts$sd_change / sqrt(n), n - 1, -parts$sd_change, parts$sd_change, 0.05)
+  expect_gt(mean(known$high$p <= 0.05), 0.06)
 })
 
 test_that("several outcomes take bounds of their own, by name, and p is adjusted", {
