@@ -20,7 +20,8 @@ cli_audit <- function(parsed) {
     paired = if (isTRUE(options$paired)) TRUE, method = cli_choice(options, "method", audited_methods()),
     estimand = options$estimand, level = cli_numbers(options, "level"),
     expect = cli_choice(options, "expect", directions), beyond = cli_numbers(options, "beyond"),
-    rounding = cli_choice(options, "rounding", c("nearest", "any")), groups = unname(cli_groups(options)),
+    rounding = cli_choice(options, "rounding", c("nearest", "any")), step = cli_numbers(options, "step"),
+    limits = cli_numbers(options, "limits", 2), groups = unname(cli_groups(options)),
     unit = options$unit, label = options$label
   ))
   cli_tell(parsed, function(p) {

@@ -142,7 +142,7 @@ cli_question_options <- function() {
     cli_option("centre", "WORD", "median or mean, for the test of spread", "assumptions"),
     cli_option("spread-rule", "NUMBER", "rule of thumb for the ratio of the SDs", "assumptions"),
     cli_option("spread-source", "TEXT", "source of your own rule", "assumptions"),
-    cli_option("limits", "LOW,HIGH", "smallest and largest possible value", "assumptions")
+    cli_option("limits", "LOW,HIGH", "smallest and largest possible value", c("assumptions", "audit"))
   )
 }
 
@@ -180,7 +180,8 @@ cli_audit_options <- function() {
     cli_option("d", "NUMBER", "printed standardized effect", "audit"),
     cli_option("estimand", "CODE", "the effect, or what --d is: d_pooled, g, d_average, ...", c("audit", "table")),
     cli_option("checks", "WORD", "no leaves out the note on spread", "table"),
-    cli_option("rounding", "WORD", "nearest, or any: numbers may have been cut off", "audit")
+    cli_option("rounding", "WORD", "nearest, or any: numbers may have been cut off", "audit"),
+    cli_option("step", "NUMBER", "smallest step of a single measurement (1: whole numbers)", "audit")
   )
 }
 

@@ -23,7 +23,10 @@ audit_data <- function(answer, i, most = 4) {
     y = rev(seq_len(nrow(rows))), from = pmax(-most, pmin(most, from)), to = pmax(-most, pmin(most, to)),
     cut_low = from < -most, cut_high = to > most, off = rows$fits %in% FALSE, told = !is.na(from) & !open,
     label = sprintf("%s  %s", audit_names(rows$quantity, answer$study), rows$printed),
-    says = ifelse(is.na(from), "not told by the others", audit_allowed(answer, i, rows))
+    says = ifelse(
+      is.na(from), ifelse(rows$fits %in% FALSE, "impossible", "not told by the others"),
+      audit_allowed(answer, i, rows)
+    )
   )
 }
 
@@ -35,8 +38,8 @@ draw_audit <- function(answer, i, look) {
   half <- if (answer$settings$rounding == "nearest") 0.5 else 1
   look$title <- look$title %||% default_title(outcome, answer$study, "Audit: ")
   ends <- rbind(
-    data.frame(y = shown$y, x = shown$from, off = shown$off, cut = shown$cut_low, mark = "\u25C0"),
-    data.frame(y = shown$y, x = shown$to, off = shown$off, cut = shown$cut_high, mark = "\u25B6")
+    data.frame(y = shown$y, x = shown$from, off = shown$off, cut = shown$cut_low, mark = rep("\u25C0", nrow(shown))),
+    data.frame(y = shown$y, x = shown$to, off = shown$off, cut = shown$cut_high, mark = rep("\u25B6", nrow(shown)))
   )
   ggplot2::ggplot(shown, ggplot2::aes(y = .data$y, colour = .data$off)) +
     ggplot2::annotate("rect", xmin = -half, xmax = half, ymin = 0.4, ymax = nrow(data) + 0.6, fill = "#E3E8EA") +

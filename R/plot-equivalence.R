@@ -44,8 +44,14 @@ equivalence_data <- function(answer, outcome) {
     ))
     text <- c(text, paste(format_range(row$d_lower, row$d_upper, 2), "SD"))
   }
-  rows$row <- rev(seq_len(nrow(rows)))
   rows$text <- text
+  # The interval that decides comes first.
+  if (is_standardized(row)) {
+    rows <- rows[3:1, ]
+    labels <- labels[3:1]
+    text <- text[3:1]
+  }
+  rows$row <- rev(seq_len(nrow(rows)))
   list(rows = rows, labels = rev(paste0(labels, "\n", text)), bounds = c(row$bound_low, row$bound_high), row = row)
 }
 

@@ -77,7 +77,8 @@ audit_verdict <- function(x, i) {
   said <- sub("= ([<>])", "\\1", said)
   allowed <- audit_allowed(x, i, rows)[rows$fits %in% FALSE]
   should <- ifelse(nzchar(allowed), sprintf("%s (the others allow %s)", said, allowed), said)
-  switch(x$detail$kind[[i]],
+  verdict <- switch(x$detail$kind[[i]],
+    impossible = NULL,
     none = if (all(is.na(rows$fits))) {
       "the numbers have nothing to do with each other; nothing can be told"
     } else {
@@ -93,6 +94,7 @@ audit_verdict <- function(x, i) {
       paste(should, collapse = "; ")
     )
   )
+  paste(c(verdict, x$detail$impossible[[i]]), collapse = "; ")
 }
 
 hint_words <- function(off) if (is.na(off$hint[[1]])) "" else sprintf("; it would fit %s", off$hint[[1]])
@@ -109,6 +111,7 @@ audit_readings <- function(x, i) {
     if ("p" %in% rows$quantity) if (s$expect == "either") "p two-sided" else sprintf("p one-sided (%s)", s$expect),
     if (any(c("lower", "upper") %in% rows$quantity)) paste("interval at", format_percent(s$level)),
     if (!is.na(estimand)) sprintf("d is %s", effect_names(estimand, x$study)),
-    if (s$rounding == "nearest") "numbers rounded to nearest" else "numbers rounded or cut off"
+    if (s$rounding == "nearest") "numbers rounded to nearest" else "numbers rounded or cut off",
+    if (!is.null(s$step)) paste("single values in steps of", format_short(s$step))
   ), collapse = "; ")
 }

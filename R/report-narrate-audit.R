@@ -6,7 +6,8 @@ tell.vandro_audit <- function(x, voice, digits, ...) {
     outcome <- x$study$outcomes[[i]]
     about <- sprintf("%s (%s)", capital(outcome$label), study_direction(x$study))
     if (voice == "plain") {
-      return(sprintf("%s: %s.", about, if (x$detail$kind[[i]] == "none") audit_verdict(x, i) else plain_audit(x, i)))
+      fitting <- x$detail$kind[[i]] %in% c("none", "impossible")
+      return(sprintf("%s: %s.", about, if (fitting) audit_verdict(x, i) else plain_audit(x, i)))
     }
     sprintf("%s: %s. Taken as: %s.", about, audit_verdict(x, i), audit_readings(x, i))
   }, "")

@@ -20,6 +20,9 @@
 #' @param estimand What `d` is: a code of [gauge_effect()] that divides by an SD. Left out: the one that fits.
 #' @param level Confidence of the interval.
 #' @param expect,beyond The question that p belongs to, as in [test_difference()].
+#' @param step,limits What single measurements can be, where that is known: multiples of `step` (1: whole numbers), between
+#'   `limits`, the ends of the scale. A mean of k items, each a whole number, has the step 1/k. Every printed mean and SD
+#'   is then held against what n such values can have.
 #' @param rounding `"nearest"`, or `"any"`: numbers may have been cut off as well.
 #' @param groups,unit,label Labels of the groups, unit and label of the outcome.
 #' @return An answer (classes `vandro_audit`, `vandro_answer`); its table has one row for each printed number, with
@@ -28,8 +31,9 @@
 #'   `fits`, and `hint`: what would make it fit, where that is a common slip.
 #'
 #'   `detail$kind` has, per comparison, `"none"` off, `"one"`, `"one_of"` (one number is off, but which of those with
-#'   `fits` `FALSE` the others do not tell), or `"several"` (taken in the order n, means, SDs, difference, df, t,
-#'   limits, p, d, these contradict the ones before).
+#'   `fits` `FALSE` the others do not tell), `"several"` (taken in the order n, means, SDs, difference, df, t,
+#'   limits, p, d, these contradict the ones before), or `"impossible"`: the numbers fit each other, but no n multiples of
+#'   `step` have them. `detail$impossible` says, per comparison, which means and SDs these are.
 #' @section Formula: A printed number stands for all that round to it. Intervals of all numbers are narrowed by every
 #'   equation between them until nothing moves (interval propagation, Davis 1987): \eqn{se = s / \sqrt n}{se = s /
 #'   sqrt(n)}; standard error and degrees of freedom of Student, Welch or pairs; \eqn{t = (\bar x_1 - \bar x_2 -
@@ -37,6 +41,11 @@
 #'   se}{m1 - m2 -+ t(df) se}; d from the difference and its standardizer, or from t. A number is off if the others
 #'   contradict each other no longer without it. The ranges hold every possible value; where a number enters several
 #'   equations they may be a little wide.
+#'
+#'   With `step` s, n values have a sum that is a multiple of s, so that a possible mean is a multiple of s/n. In units of s
+#'   the sum of squares is a whole number, even or odd as the sum S is, at least \eqn{S^2/n}{S^2 / n}, and at most that of
+#'   values of which all but one lie at the ends of the scale; an SD is possible where such a number lies in the range that
+#'   rounds to it. Up to 120 steps in all (n times the width of the scale) every possible sum of squares is listed.
 #' @section Errors: `vandro_error_bad_value` for what is no number, naming it; `vandro_error_missing_ingredient` with
 #'   fewer than two numbers; `vandro_error_contradiction`.
 #' @section Where it holds: Ranges never miss a possible value; how the numbers behind them are checked:
@@ -53,7 +62,7 @@
 audit_numbers <- function(data = NULL, ..., n = NULL, mean = NULL, sd = NULL, se = NULL, r = NULL, sd_change = NULL,
                           difference = NULL, se_difference = NULL, t = NULL, df = NULL, p = NULL, lower = NULL,
                           upper = NULL, d = NULL, paired = FALSE, method = NULL, estimand = NULL, level = 0.95,
-                          expect = "either", beyond = 0, rounding = c("nearest", "any"),
+                          expect = "either", beyond = 0, step = NULL, limits = NULL, rounding = c("nearest", "any"),
                           groups = c("first", "second"), unit = NULL, label = NULL) {
   refuse_more(...)
   call <- rlang::current_env()
@@ -65,6 +74,7 @@ audit_numbers <- function(data = NULL, ..., n = NULL, mean = NULL, sd = NULL, se
     paired = check_flag(paired), method = if (!is.null(method)) check_choice(method, audited_methods()),
     estimand = if (!is.null(estimand)) check_choice(estimand, estimands_where(audited = c("independent", "paired"))),
     level = check_level(level), expect = check_choice(expect, directions), beyond = check_number(beyond),
+    step = check_step(step, limits, call), limits = check_limits(limits, call),
     rounding = check_choice(rounding, c("nearest", "any"))
   )
   label <- check_text(label)
@@ -77,13 +87,34 @@ audit_numbers <- function(data = NULL, ..., n = NULL, mean = NULL, sd = NULL, se
     settings = c(list(verb = "audit_numbers"), asked),
     detail = list(
       kind = vapply(found, `[[`, "", "kind"), estimand = vapply(found, `[[`, "", "estimand"),
-      methods = lapply(found, `[[`, "methods"), printed = lapply(found, `[[`, "printed")
+      methods = lapply(found, `[[`, "methods"), printed = lapply(found, `[[`, "printed"),
+      impossible = lapply(found, `[[`, "impossible")
     )
   )
 }
 
 # Tests of groups that n, mean and SD suffice for: what a printed t may be.
 audited_methods <- function() methods_where(design = "independent", summaries = TRUE)
+
+check_step <- function(step, limits, call) {
+  if (is.null(step)) {
+    if (is.null(limits)) return(NULL)
+    abort_vandro(
+      c(
+        "{.arg limits} need {.arg step}: the smallest step of a single measurement.",
+        "i" = "{.code step = 1} for whole numbers."
+      ),
+      "contradiction",
+      call = call
+    )
+  }
+  step <- check_number(step, call = call)
+  if (step > 0) return(step)
+  abort_vandro(
+    c("{.arg step} must be above 0.", "x" = "It is {step}.", "i" = "{.code step = 1} for whole numbers."), "bad_value",
+    arg = "step", call = call
+  )
+}
 
 # --- what was printed --------------------------------------------------------------------------------
 
@@ -250,18 +281,53 @@ audit_one <- function(line, outcome, study, asked, call) {
     MoreArgs = list(printed = printed, paired = is_paired(study))
   )
   count <- length(line)
+  impossible <- impossible_numbers(printed, study, asked)
+  fits <- unname(found$fits)
+  fits[names(line) %in% names(impossible)] <- FALSE
   list(
     row = list(
       outcome = rep(outcome$name, count), comparison = rep(study_direction(study), count),
       method = rep(way$method, count), quantity = names(line),
       printed = vapply(printed, `[[`, "", "text", USE.NAMES = FALSE), possible_from = unname(found$from),
       possible_to = unname(found$to),
-      fits = unname(found$fits), hint = unname(hints)
+      fits = fits, hint = unname(hints)
     ),
-    kind = found$kind, estimand = if ("d" %in% names(line)) way$estimand else NA_character_,
+    kind = if (found$kind == "none" && length(impossible)) "impossible" else found$kind,
+    impossible = unname(impossible), estimand = if ("d" %in% names(line)) way$estimand else NA_character_,
     # Both tests where the numbers do not tell them apart.
     methods = unique(vapply(ways[off == off[[best]]], `[[`, "", "method")), printed = printed
   )
+}
+
+# Sentences about printed means and SDs that no n multiples of the step have, by the name of the number.
+impossible_numbers <- function(printed, study, asked) {
+  if (is.null(asked$step)) return(character())
+  what <- if (asked$step == 1) "whole numbers" else paste("multiples of", format_short(asked$step))
+  if (!is.null(asked$limits)) what <- paste(what, "from", paste(format_short(asked$limits), collapse = " to "))
+  found <- lapply(c("first", "second"), function(side) {
+    n <- printed[[if (is_paired(study)) "n_first" else paste0("n_", side)]]
+    mean_name <- paste0("mean_", side)
+    sd_name <- paste0("sd_", side)
+    mean <- printed[[mean_name]]
+    if (is.null(n) || is.null(mean)) return(NULL)
+    fit <- core_step_audit(n$value, mean$range, printed[[sd_name]]$range, asked$step, asked$limits)
+    group <- study$groups[[if (side == "first") 1 else 2]]
+    if (!fit$mean) {
+      beside <- paste(format_number(fit$beside, mean$decimals + 1), collapse = " and ")
+      return(stats::setNames(
+        sprintf("no %s %s have a mean of %s in %s (possible beside it: %s)", n$text, what, mean$text, group, beside),
+        mean_name
+      ))
+    }
+    if (!isFALSE(fit$sd)) return(NULL)
+    stats::setNames(
+      sprintf(
+        "no %s %s have a mean of %s with an SD of %s in %s", n$text, what, mean$text, printed[[sd_name]]$text, group
+      ),
+      sd_name
+    )
+  })
+  unlist(found)
 }
 
 # The readings that are tried, in this order.

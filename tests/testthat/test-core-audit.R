@@ -173,3 +173,32 @@ test_that("the parts do what they say", {
   expect_length(core_audit_effect(FALSE, "welch", "g", 0), 2)
   expect_length(core_audit_effect(FALSE, "student", "g", 0), 4)
 })
+
+test_that("possible means and SDs are those of all lists of whole values", {
+  wrong <- character()
+  for (n in 2:4) {
+    for (most in seq_len(5 - n)) {
+      lists <- as.matrix(expand.grid(rep(list(0:most), n)))
+      means <- rowMeans(lists)
+      sds <- apply(lists, 1, stats::sd)
+      printed <- expand.grid(mean = seq(0, most, 0.1), sd = seq(0, most, 0.1))
+      for (i in seq_len(nrow(printed))) {
+        near <- abs(means - printed$mean[[i]]) <= 0.05 + 1e-9
+        found <- core_step_audit(n, printed$mean[[i]] + c(-0.05, 0.05), printed$sd[[i]] + c(-0.05, 0.05), 1, c(0, most))
+        both <- any(near & abs(sds - printed$sd[[i]]) <= 0.05 + 1e-9)
+        if (found$mean != any(near) || isTRUE(found$sd) != both) wrong <- c(wrong, paste(n, most, i))
+      }
+    }
+  }
+  expect_identical(wrong, character())
+  # Without ends, and of more values than are listed, nothing that is possible is refused.
+  set.seed(2)
+  for (n in c(5, 40)) {
+    x <- sample(-3:20, n, replace = TRUE) / 2
+    for (ends in list(NULL, c(-1.5, 10))) {
+      expect_true(core_step_audit(n, mean(x) + c(-0.005, 0.005), sd(x) + c(-0.005, 0.005), 0.5, ends)$sd)
+    }
+  }
+  expect_false(core_squares_fit(4, 3, c(0.1, 0.2), Inf))
+  expect_identical(which(core_possible_squares(2, 2)[3, ]) - 1, c(2, 4))
+})

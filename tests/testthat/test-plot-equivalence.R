@@ -22,7 +22,7 @@ test_that("what is drawn is what the table says", {
 test_that("bounds in SD units add the standardized difference at the same scale", {
   answer <- test_equivalence(published_study(), 0.5, bounds_in = "sd")
   data <- equivalence_data(answer, answer$study$outcomes[[1]])
-  expect_equal(data$rows$lower[[3]], answer$table$d_lower * answer$table$sd_value)
+  expect_equal(data$rows$lower[[1]], answer$table$d_lower * answer$table$sd_value)
   plot <- autoplot(answer)
   expect_match(plot$labels$caption, "noncentral t", fixed = TRUE)
   words <- unlist(lapply(ggplot2::ggplot_build(plot)$data, function(layer) layer$label))
