@@ -21,14 +21,17 @@ core_step_audit <- function(n, mean, sd = NULL, step = 1, ends = NULL) {
   if (is.null(sd)) return(list(mean = TRUE, sd = NA, beside = beside))
   # Of very many sums some fits: their number grows with n, and with it that of the squares between two SDs.
   sums <- if (to - from > 1e5) NULL else seq(from, to)
-  possible <- is.null(sums) || any(vapply(sums, function(sum) core_squares_fit(n, sum, pmax(sd, 0) / step, most), NA))
+  listed <- if (is.finite(most) && n * most <= core_listed_steps) core_possible_squares(n, most)
+  fit <- function(sum) core_squares_fit(n, sum, pmax(sd, 0) / step, most, listed)
+  possible <- is.null(sums) || any(vapply(sums, fit, NA))
   list(mean = TRUE, sd = possible, beside = beside)
 }
 
 core_listed_steps <- 120
 
-# Whether n whole values with this sum, none above `most`, can have an SD within `sd`.
-core_squares_fit <- function(n, sum, sd, most) {
+# Whether n whole values with this sum, none above `most`, can have an SD within `sd`. `listed`: what
+# core_possible_squares() found, where it was asked.
+core_squares_fit <- function(n, sum, sd, most, listed = NULL) {
   rest <- if (n > 1) (n - 1) * sd^2 + sum^2 / n else rep(sum^2, 2)
   slack <- 1e-9 * max(1, rest)
   each <- sum %/% n
@@ -45,8 +48,7 @@ core_squares_fit <- function(n, sum, sd, most) {
   # Even or odd as the sum is.
   if (from %% 2 != sum %% 2) from <- from + 1
   if (from > to) return(FALSE)
-  if (!is.finite(most) || n * most > core_listed_steps) return(TRUE)
-  any(core_possible_squares(n, most)[sum + 1, seq(from, to) + 1])
+  is.null(listed) || any(listed[sum + 1, seq(from, to) + 1])
 }
 
 # Whether n whole values from 0 to `most` can have the sum (rows, from 0) and sum of squares (columns, from 0).

@@ -6,6 +6,26 @@ effect_sentence <- function(rows, outcome, study, voice, decimals) {
   paste0("Size of the effect (", study_direction(study), "): ", paste(parts, collapse = "; "), ".")
 }
 
+# Of each outcome, where the intervals of effect sizes and the test of `difference` decide otherwise about no effect: that
+# they do, after a blank.
+parted_effects <- function(difference, effect) {
+  narrate_outcomes(difference, function(outcome) {
+    row <- outcome_rows(difference, outcome, "primary")
+    rows <- outcome_rows(effect, outcome)
+    none <- no_effect(rows)
+    comparable <- row$expect == "either" && row$beyond == 0 && abs(row$level + row$alpha - 1) < 1e-9
+    excluded <- rows$lower > none | rows$upper < none
+    parted <- which(estimand_is(rows, "ranks") & excluded != (row$p <= row$alpha))
+    if (!comparable || length(parted) == 0) return("")
+    at <- parted[[1]]
+    sprintf(
+      " The interval of the %s %s %s, while p is %s alpha: interval and test come from different methods.",
+      estimand_fact(rows$estimand[[at]], "name", difference$study), if (excluded[[at]]) "excludes" else "includes",
+      format_short(none[[at]]), if (row$p <= row$alpha) "not above" else "above"
+    )
+  }, instead = "")
+}
+
 # "d = 1.30, 95% CI [0.65, 1.94] (average SD of both groups, 2.67 cm)"
 effect_part <- function(row, outcome, study, decimals) {
   if (estimand_is(row, "ranks")) return(rank_effect_part(row, outcome, study, decimals))

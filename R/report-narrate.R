@@ -73,6 +73,7 @@ join_texts <- function(answers, voice, digits) {
   texts <- lapply(answers, tell, voice = voice, digits = digits)
   told <- do.call(paste, texts)
   if (length(answers) == 1) return(told)
+  if (voice == "journal") told <- paste0(told, parted_effects(answers[[1]], answers[[2]]))
   lost <- which(!vapply(answers[[1]]$study$outcomes, function(outcome) is.null(no_result(answers[[1]], outcome)), NA))
   told[lost] <- texts[[1]][lost]
   told

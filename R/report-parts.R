@@ -243,7 +243,10 @@ sentences_part <- function(answers) {
       tell(answers$difference, voice, NULL), if (!is.null(answers$equivalence)) {
         equivalence_sentences(answers$equivalence, voice)
       },
-      tell(answers$effect, voice, NULL), if (!is.null(answers$evidence)) tell(answers$evidence, voice, NULL)
+      paste0(
+        tell(answers$effect, voice, NULL), if (voice == "journal") parted_effects(answers$difference, answers$effect)
+      ),
+      if (!is.null(answers$evidence)) tell(answers$evidence, voice, NULL)
     )
   }
   study <- answers$difference$study

@@ -171,6 +171,7 @@ results_notes <- function(study, difference, effect) {
     if (!is.na(size$standardizer) && size$estimand != row$estimand) {
       sprintf("%s: standardizer %s.", effect_names(size$estimand, study), size$standardizer)
     },
+    unique(trimws(setdiff(parted_effects(difference, effect), ""))),
     if (any(!is.na(difference$table$p_adjusted))) {
       sprintf(
         "%s: adjusted for %s by %s.", adjusted_heading(difference), adjusted_over(difference), adjust_phrase(difference)

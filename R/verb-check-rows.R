@@ -5,6 +5,8 @@ check_row <- function(outcome, study, which, check, method, reading, leaning, so
   known <- list(...)
   number <- function(name) as.double(known[[name]] %||% NA_real_)
   text <- function(name) known[[name]] %||% NA_character_
+  # A check that was not carried out has no source.
+  if (all(vapply(c("estimate", "statistic", "log_p"), function(name) is.na(number(name)), NA))) source <- NA_character_
   label <- if (is.na(which)) NA_character_ else c(study$groups, study_direction(study))[[which]]
   c(record_cells(outcome), list(
     comparison = study_direction(study), group = label, check = check,
