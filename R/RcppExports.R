@@ -89,12 +89,12 @@ native_bootstrap_pairs <- function(first, second, seed, from, to, threads) {
     .Call(`_vandro_native_bootstrap_pairs`, first, second, seed, from, to, threads)
 }
 
-native_reassign_sums <- function(values, times, sizes, chosen, beyond, draws, seed, threads, kept, from) {
-    .Call(`_vandro_native_reassign_sums`, values, times, sizes, chosen, beyond, draws, seed, threads, kept, from)
+native_reassign_sums <- function(values, times, sizes, chosen, beyond, draws, seed, threads, kept, from, grain) {
+    .Call(`_vandro_native_reassign_sums`, values, times, sizes, chosen, beyond, draws, seed, threads, kept, from, grain)
 }
 
-native_flip_sums <- function(values, weights, beyond, draws, seed, threads, kept, from) {
-    .Call(`_vandro_native_flip_sums`, values, weights, beyond, draws, seed, threads, kept, from)
+native_flip_sums <- function(values, weights, beyond, draws, seed, threads, kept, from, grain) {
+    .Call(`_vandro_native_flip_sums`, values, weights, beyond, draws, seed, threads, kept, from, grain)
 }
 
 native_reassign_studentized <- function(values, sizes, chosen, observed, slack, most, draws, seed, threads, kept, from, thorough) {
@@ -105,8 +105,8 @@ native_permuted_histogram <- function(values, times, sizes, chosen, beyond, draw
     .Call(`_vandro_native_permuted_histogram`, values, times, sizes, chosen, beyond, draws, seed, threads, statistic, breaks)
 }
 
-native_location <- function(values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach) {
-    .Call(`_vandro_native_location`, values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach)
+native_location <- function(values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach, grain) {
+    .Call(`_vandro_native_location`, values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach, grain)
 }
 
 native_location_histogram <- function(values, times, sizes, chosen, trims, beyond, draws, seed, threads, breaks) {
@@ -197,12 +197,12 @@ native_shifted_null_cost <- function(values, sizes, chosen, step) {
     .Call(`_vandro_native_shifted_null_cost`, values, sizes, chosen, step)
 }
 
-native_count_tail <- function(values, times, n_first, beyond, sign, certain, threads, progress) {
-    .Call(`_vandro_native_count_tail`, values, times, n_first, beyond, sign, certain, threads, progress)
+native_count_tail <- function(values, times, n_first, beyond, sign, certain, threads, progress, grain) {
+    .Call(`_vandro_native_count_tail`, values, times, n_first, beyond, sign, certain, threads, progress, grain)
 }
 
-native_count_limit <- function(values, times, n_first, beyond, sign, total, alpha, known, guess, reach, width, threads, progress) {
-    .Call(`_vandro_native_count_limit`, values, times, n_first, beyond, sign, total, alpha, known, guess, reach, width, threads, progress)
+native_count_limit <- function(values, times, n_first, beyond, sign, total, alpha, known, guess, reach, width, threads, progress, grain) {
+    .Call(`_vandro_native_count_limit`, values, times, n_first, beyond, sign, total, alpha, known, guess, reach, width, threads, progress, grain)
 }
 
 native_half_sums <- function(n, n_first) {

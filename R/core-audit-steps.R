@@ -14,7 +14,8 @@ core_step_audit <- function(n, mean, sd = NULL, step = 1, ends = NULL) {
   sums <- (mean - origin) * n / step
   from <- max(ceiling(sums[[1]] - near), if (is.finite(most)) 0 else -Inf)
   to <- min(floor(sums[[2]] + near), n * most)
-  around <- c(floor(base::mean(sums)), ceiling(base::mean(sums)))
+  middle <- (sums[[1]] + sums[[2]]) / 2
+  around <- c(floor(middle), ceiling(middle))
   around <- unique(pmin(pmax(around, if (is.finite(most)) 0 else -Inf), n * most))
   beside <- origin + around * step / n
   if (from > to) return(list(mean = FALSE, sd = NA, beside = beside))

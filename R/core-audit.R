@@ -146,7 +146,7 @@ core_audit_effect <- function(paired, method, estimand, beyond) {
   corrected <- core_effects[[estimand]]$corrected
   factor <- function(df) if (corrected) core_hedges_factor(df) else 1
   of_changes <- core_effects[[estimand]]$spread == "changes"
-  repeated <- estimand == "d_repeated"
+  repeated <- core_effects[[estimand]]$spread == "repeated"
   spread <- if (of_changes) {
     c("sd_change", "n_first")
   } else if (repeated) {

@@ -37,8 +37,8 @@ core_hedges_factor <- function(df) {
 #   divisor    function(parts): what the difference is divided by; NULL where it is not divided
 #   df         function(parts): degrees of freedom of the divisor, of groups; of pairs it is n - 1
 #   corrected  times the small-sample factor of Hedges (1981)
-#   spread     whose SD it is: of both groups "apart", "pooled" (one group may have a single value), of one "group", of
-#              the "changes"
+#   spread     whose SD it is: of both groups "apart", "pooled" (one group may have a single value), of the "first" or
+#              "second" group, of the "changes", or "repeated"
 #   intervals  function(paired): ways to an interval, the default first; every one also has the bootstrap
 core_effect_formula <- function(divisor, df, spread = "apart", corrected = FALSE,
                                 intervals = function(paired) "noncentral_t") {
@@ -61,6 +61,26 @@ core_less_than_one <- function(parts) {
   plain
 }
 
+core_by_average <- function(corrected) {
+  core_effect_formula(
+    function(parts) core_root_mean_square(parts$sd_first, parts$sd_second), function(parts) core_average_df(parts),
+    corrected = corrected, intervals = function(paired) c("bonett", "noncentral_t")
+  )
+}
+
+core_by_group <- function(side, corrected) {
+  core_effect_formula(
+    function(parts) parts[[paste0("sd_", side)]], function(parts) parts[[paste0("n_", side)]] - 1, side, corrected,
+    intervals = function(paired) c("bonett", if (!paired) "noncentral_t")
+  )
+}
+
+core_by_repeated <- function(corrected) {
+  core_effect_formula(
+    function(parts) parts$sd_change / sqrt(2 * core_less_than_one(parts)), NULL, "repeated", corrected
+  )
+}
+
 core_effects <- list(
   mean_difference = core_effect_formula(NULL, NULL, intervals = function(paired) character()),
   mean_ratio = core_effect_formula(
@@ -69,21 +89,12 @@ core_effects <- list(
   ),
   d_pooled = core_effect_formula(core_pooled_of, function(parts) parts$n_first + parts$n_second - 2, "pooled"),
   g = core_effect_formula(core_pooled_of, function(parts) parts$n_first + parts$n_second - 2, "pooled", TRUE),
-  d_average = core_effect_formula(
-    function(parts) core_root_mean_square(parts$sd_first, parts$sd_second), function(parts) core_average_df(parts),
-    intervals = function(paired) c("bonett", "noncentral_t")
-  ),
-  d_by_first = core_effect_formula(
-    function(parts) parts$sd_first, function(parts) parts$n_first - 1, "group",
-    intervals = function(paired) c("bonett", if (!paired) "noncentral_t")
-  ),
-  d_by_second = core_effect_formula(
-    function(parts) parts$sd_second, function(parts) parts$n_second - 1, "group",
-    intervals = function(paired) c("bonett", if (!paired) "noncentral_t")
-  ),
+  d_average = core_by_average(FALSE), g_average = core_by_average(TRUE),
+  d_by_first = core_by_group("first", FALSE), g_by_first = core_by_group("first", TRUE),
+  d_by_second = core_by_group("second", FALSE), g_by_second = core_by_group("second", TRUE),
   d_change = core_effect_formula(function(parts) parts$sd_change, NULL, "changes"),
   g_change = core_effect_formula(function(parts) parts$sd_change, NULL, "changes", TRUE),
-  d_repeated = core_effect_formula(function(parts) parts$sd_change / sqrt(2 * core_less_than_one(parts)), NULL)
+  d_repeated = core_by_repeated(FALSE), g_repeated = core_by_repeated(TRUE)
 )
 
 # What the difference is divided by.
@@ -99,6 +110,20 @@ core_effect_df <- function(estimand, parts) {
   if (!is.null(df)) df(parts)
 }
 
+# The factor of a corrected effect size, 1 of others: for the degrees of freedom of its own standardizer.
+core_correction <- function(estimand, parts) {
+  formula <- core_effects[[estimand]]
+  if (!formula$corrected) return(1)
+  df <- core_effect_df(estimand, parts)
+  # The variances of two measurements of the same units are correlated by r^2.
+  if (formula$spread == "apart" && !is.null(parts$sd_change)) {
+    a <- parts$sd_first^2
+    b <- parts$sd_second^2
+    df <- df * (a + b)^2 / (a^2 + b^2 + 2 * parts$r^2 * a * b)
+  }
+  core_hedges_factor(df)
+}
+
 # Satterthwaite's degrees of freedom of (s1^2 + s2^2) / 2 (Delacre et al. 2021).
 core_average_df <- function(parts) {
   whole <- core_root_mean_square(parts$sd_first, parts$sd_second)
@@ -111,9 +136,7 @@ core_average_df <- function(parts) {
 core_effect_point <- function(estimand, parts) {
   if (estimand == "mean_difference") return(parts$gap)
   if (estimand == "mean_ratio") return(parts$mean_first / parts$mean_second)
-  d <- parts$gap / core_standardizer(estimand, parts)
-  if (!core_effects[[estimand]]$corrected) return(d)
-  d * core_hedges_factor(core_effect_df(estimand, parts))
+  parts$gap / core_standardizer(estimand, parts) * core_correction(estimand, parts)
 }
 
 # Why there is no estimate or no interval, NA where there is.
@@ -142,10 +165,10 @@ core_ratio_reasons <- function(reason, parts) {
 
 core_standardizer_reasons <- function(estimand, reason, parts) {
   if (!is.null(parts$sd_change)) reason <- core_first_reason(reason, parts$sd_change == 0, "no_spread")
-  if (estimand == "d_repeated") reason <- core_first_reason(reason, is.na(parts$r), "no_correlation")
+  if (core_effects[[estimand]]$spread == "repeated") reason <- core_first_reason(reason, is.na(parts$r), "no_correlation")
   standardizer <- core_standardizer(estimand, parts)
   reason <- core_first_reason(reason, is.na(standardizer), "no_halves")
-  by_group <- core_effects[[estimand]]$spread == "group"
+  by_group <- core_effects[[estimand]]$spread %in% c("first", "second")
   reason <- core_first_reason(reason, standardizer == 0, if (by_group) "flat_group" else "no_spread")
   needed_df <- if (core_effects[[estimand]]$corrected) 2 else 1
   reason <- core_first_reason(reason, core_effect_df(estimand, parts) < needed_df, "too_few_for_g")
@@ -199,14 +222,14 @@ core_effect_t <- function(estimand, parts) {
 core_interval_ncp <- function(estimand, parts, level, threads = 1L) {
   found <- core_effect_t(estimand, parts)
   limits <- core_ncp_limits(found$t, found$df, level, threads)
-  factor <- if (core_effects[[estimand]]$corrected) core_hedges_factor(found$df) else 1
+  factor <- core_correction(estimand, parts)
   list(lower = limits$lower / found$size * factor, upper = limits$upper / found$size * factor, df = found$df)
 }
 
 # Noncentrality per unit of effect: equal spreads for d_pooled and the SD of one group, each group's own
 # for the average SD, where t is Welch's (Delacre et al. 2021).
 core_ncp_size <- function(estimand, parts) {
-  if (estimand != "d_average") {
+  if (core_effects[[estimand]]$spread != "apart") {
     return(sqrt(parts$n_first / (parts$n_first + parts$n_second) * parts$n_second))
   }
   whole <- core_root_mean_square(parts$sd_first, parts$sd_second)
@@ -230,16 +253,18 @@ core_interval_bonett <- function(estimand, parts, level) {
   df_second <- parts$n_second - 1
   paired <- !is.null(parts$sd_change)
   of_gap <- if (paired) (parts$sd_change / s)^2 / df_first else u^2 / df_first + v^2 / df_second
-  of_standardizer <- if (estimand == "d_average" && paired) {
+  spread <- core_effects[[estimand]]$spread
+  of_standardizer <- if (spread == "apart" && paired) {
     d^2 * (u^4 + v^4 + 2 * parts$r^2 * u^2 * v^2) / (8 * df_first)
-  } else if (estimand == "d_average") {
+  } else if (spread == "apart") {
     d^2 * (u^4 / df_first + v^4 / df_second) / 8
   } else {
-    d^2 / (2 * if (estimand == "d_by_first") df_first else df_second)
+    d^2 / (2 * if (spread == "first") df_first else df_second)
   }
   se <- sqrt(of_gap + of_standardizer)
   reach <- stats::qnorm((1 - level) / 2, lower.tail = FALSE) * se
-  list(lower = d - reach, upper = d + reach, se = se)
+  factor <- core_correction(estimand, parts)
+  list(lower = (d - reach) * factor, upper = (d + reach) * factor, se = se * factor)
 }
 
 # Logarithm of the ratio of means, its standard error by the delta method and Satterthwaite's degrees of

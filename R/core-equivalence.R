@@ -21,7 +21,7 @@ core_t_sides <- function(estimate, se, df, low, high, alpha) {
 # statistic is noncentral, with that bound times the root of the size as noncentrality; where no t belongs to the
 # standardizer, by the normal approximation of its interval. `parts` or the bounds may be vectors.
 core_standardized_sides <- function(estimand, parts, low, high, alpha) {
-  way <- core_standardized_way(estimand, !is.null(parts$sd_change))
+  way <- core_interval_methods(estimand, !is.null(parts$sd_change))[[1]]
   interval <- core_effect_interval(estimand, parts, 1 - 2 * alpha, way)
   if (way == "noncentral_t") {
     found <- core_effect_t(estimand, parts)
@@ -49,11 +49,6 @@ core_standardized_sides <- function(estimand, parts, low, high, alpha) {
     lower = interval$lower, upper = interval$upper, way = way, low = side("low", interval$lower >= low),
     high = side("high", interval$upper <= high)
   )
-}
-
-core_standardized_way <- function(estimand, paired) {
-  ways <- core_interval_methods(estimand, paired)
-  if ("noncentral_t" %in% ways) "noncentral_t" else ways[[1]]
 }
 
 # p on the side of alpha on which the interval lies. Both are the same comparison, but where a limit meets a bound

@@ -8,6 +8,7 @@
 #             empty for changes, whose signs are flipped
 #   beyond    the null value in the same steps
 #   whole     whether the values are whole numbers of steps
+#   grain     see core_grain()
 
 # Two groups; `first_block`, `second_block`: the block of each value.
 core_group_sample <- function(first, second, beyond = 0, first_block = NULL, second_block = NULL) {
@@ -28,9 +29,12 @@ core_group_sample <- function(first, second, beyond = 0, first_block = NULL, sec
   }
   list(
     values = values, times = times, sizes = as.double(sizes), chosen = as.double(chosen),
-    beyond = steps$parts[[3]], power = steps$power, whole = steps$whole
+    beyond = steps$parts[[3]], power = steps$power, whole = steps$whole, grain = core_grain(steps)
   )
 }
+
+# Below this power of two values that are no decimals hold only rounding; 0 for decimals.
+core_grain <- function(steps) if (steps$near > 0) 2^(ceiling(log2(steps$near)) - 2) else 0
 
 # Changes, of both measurements or ready-made; `run`: number of the run each change belongs to, NULL where every
 # change is flipped on its own.
@@ -45,7 +49,7 @@ core_flip_sample <- function(first, second = NULL, beyond = 0, run = NULL) {
   }
   list(
     values = as.double(values), times = as.double(times), sizes = double(), chosen = double(),
-    beyond = steps$parts[[last]], power = steps$power, whole = steps$whole
+    beyond = steps$parts[[last]], power = steps$power, whole = steps$whole, grain = core_grain(steps)
   )
 }
 
@@ -172,10 +176,11 @@ core_sums_inference <- function(sample, alphas, draws = 0, seed = 0, threads = 1
   kept <- core_within(total, max(alphas)) + 1
   work <- function(from, to) {
     if (core_is_flips(sample)) {
-      native_flip_sums(sample$values, sample$times, sample$beyond, to - from, seed, threads, kept, from)
+      native_flip_sums(sample$values, sample$times, sample$beyond, to - from, seed, threads, kept, from, sample$grain)
     } else {
       native_reassign_sums(
-        sample$values, sample$times, sample$sizes, sample$chosen, sample$beyond, to - from, seed, threads, kept, from
+        sample$values, sample$times, sample$sizes, sample$chosen, sample$beyond, to - from, seed, threads, kept, from,
+        sample$grain
       )
     }
   }
@@ -226,6 +231,7 @@ core_studentized_inference <- function(sample, estimate, alphas, draws = 0, seed
   # t is known the worse the smaller the spread within groups is beside that of all values.
   observed <- core_cap_t(estimate$t)
   slack <- max(1e-12, abs(observed) * (1e-12 + 4e-15 * observed^2))
+  if (sample$grain > 0 && estimate$se > 0) slack <- max(slack, sample$grain / estimate$se)
   thorough <- !drawn && total <= searched_at_most && core_is_uneven(sample)
   # Groups without spread leave no limit. An assignment enters twice at most.
   kept <- if (!is.finite(estimate$t)) 0 else if (thorough) 2 * total else core_within(total, max(alphas)) + 1
@@ -257,8 +263,8 @@ core_is_uneven <- function(sample) {
 core_kept_from <- function(entered, left, number) {
   if (is.na(number)) return(NA_real_)
   if (length(left) == 0) return(entered[number])
-  in_force <- rank(entered, ties.method = "max") - findInterval(entered, sort(left), left.open = TRUE)
-  entered[match(TRUE, in_force >= number)]
+  passed <- rank(entered, ties.method = "max") - findInterval(entered, sort(left), left.open = TRUE)
+  entered[match(TRUE, passed >= number)]
 }
 
 # How many values trimming leaves out at each end of n: a fifth, or all but the middle one or two.
@@ -288,7 +294,7 @@ core_location_inference <- function(sample, statistic, alphas, rough, draws = 0,
   }
   found <- native_location(
     sample$values, sample$times, sample$sizes, sample$chosen, trims, sample$beyond, total, draws, seed, threads,
-    alphas, gap, rough
+    alphas, gap, rough, sample$grain
   )
   c(core_counted_tails(found, total, drawn), list(
     estimate = core_from_shift(sample, gap), trims = trims, lower = core_from_shift(sample, found$lower),

@@ -73,7 +73,7 @@ core_quarters_inference <- function(sample, estimate, alphas, threads = 1L, prog
     sign * native_count_limit(
       sample$values, sample$times / scale, n_first, sample$beyond * scale, sign, total, alpha,
       tails[[if (sign > 0) 1 else 2]]$p, guess * scale, 1e-4 * estimate$rough * scale,
-      (if (fine) 1e-9 else 1e-3) * estimate$rough * scale, threads, progress
+      (if (fine) 1e-9 else 1e-3) * estimate$rough * scale, threads, progress, sample$grain
     )[[1]] / scale
   }
   # Interval and test mostly ask for the same tail.
@@ -90,7 +90,9 @@ core_quarters_inference <- function(sample, estimate, alphas, threads = 1L, prog
 # observed one that rounding could move them across.
 core_quarters_tail <- function(sample, sign, threads = 1L, progress = NULL) {
   n_first <- if (core_is_flips(sample)) -1L else as.integer(sum(sample$times > 0))
-  found <- native_count_tail(sample$values, sample$times, n_first, sample$beyond, sign, TRUE, threads, progress)
+  found <- native_count_tail(
+    sample$values, sample$times, n_first, sample$beyond, sign, TRUE, threads, progress, sample$grain
+  )
   tied <- found$count - found$beyond
   list(
     count = found$count, tied = tied,

@@ -41,6 +41,7 @@ core_run_sample <- function(first, second, first_run, second_run, beyond = 0) {
   length <- sum(first_run == first_run[!is.na(first_run)][[1]], na.rm = TRUE)
   list(
     values = as.double(unlist(sums)), times = rep(c(length, 0), count), sizes = as.double(sum(count)),
-    chosen = as.double(count[[1]]), beyond = steps$parts[[3]], power = steps$power, whole = steps$whole
+    chosen = as.double(count[[1]]), beyond = steps$parts[[3]], power = steps$power, whole = steps$whole,
+    grain = core_grain(steps)
   )
 }

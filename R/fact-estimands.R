@@ -10,15 +10,19 @@ standardized_entry <- function(code, design, size_words, sd_of, audited, label, 
   )
 }
 
-# A difference in units of the SD of the group that is the standard.
-one_sd_entry <- function(code, sd_of, standard, other) {
+# A difference in units of the SD of the group that is the standard; `corrected`: for small samples.
+one_sd_entry <- function(code, sd_of, standard, other, corrected = FALSE) {
+  symbol <- if (corrected) "g" else "d"
   standardized_entry(
-    code = code, design = c("independent", "paired"), size_words = TRUE, sd_of = sd_of,
-    audited = c("independent", "paired"),
-    label = function(groups, paired) sprintf("d (SD of %s)", groups[[standard]]), symbol = "d",
-    standardizer = function(groups, paired) paste("SD of", groups[[standard]]), divisor_of = "within a group",
-    source = "Glass 1976",
+    code = code, design = c("independent", "paired"), size_words = TRUE, sd_of = if (corrected) NA_character_ else sd_of,
+    audited = if (corrected) character() else c("independent", "paired"),
+    label = function(groups, paired) sprintf("%s (SD of %s)", symbol, groups[[standard]]), symbol = symbol,
+    standardizer = function(groups, paired) {
+      paste0("SD of ", groups[[standard]], if (corrected) ", corrected for small samples")
+    },
+    divisor_of = "within a group", source = if (corrected) "Hedges 1981" else "Glass 1976",
     use = function(groups, paired) {
+      if (corrected) return(sprintf("as d (SD of %s), without its upward bias in small samples", groups[[standard]]))
       sprintf("%s is the standard that %s is held against", groups[[standard]], groups[[other]])
     }
   )
@@ -76,13 +80,32 @@ estimand_entries <- catalogue( # nolint: cyclocomp_linter.
     }
   ),
   standardized_entry(
+    code = "g_average", design = c("independent", "paired"), size_words = TRUE, sd_of = NA_character_,
+    audited = character(), label = "g (average)", symbol = "g",
+    standardizer = function(groups, paired) {
+      sprintf("average SD of both %s, corrected for small samples", if (paired) "measurements" else "groups")
+    },
+    divisor_of = "within a group", source = "Hedges 1981",
+    use = function(groups, paired) {
+      what <- "as d (average), without its upward bias in small samples"
+      if (paired) paste0(what, "; the usual choice for pairs") else paste0(what, "; the usual choice beside Welch's test")
+    }
+  ),
+  standardized_entry(
     code = "d_repeated", design = "paired", size_words = TRUE, sd_of = NA_character_, audited = "paired",
     label = "d (repeated)", symbol = "d", standardizer = "SD of the changes over sqrt(2 (1 - r))",
     divisor_of = "within a group", source = "Morris & DeShon 2002",
     use = "as d (average), when both measurements spread equally"
   ),
-  one_sd_entry("d_by_first", "first", 1, 2),
-  one_sd_entry("d_by_second", "second", 2, 1),
+  standardized_entry(
+    code = "g_repeated", design = "paired", size_words = TRUE, sd_of = NA_character_, audited = character(),
+    label = "g (repeated)", symbol = "g",
+    standardizer = "SD of the changes over sqrt(2 (1 - r)), corrected for small samples",
+    divisor_of = "within a group", source = "Hedges 1981",
+    use = "as d (repeated), without its upward bias in small samples"
+  ),
+  one_sd_entry("d_by_first", "first", 1, 2), one_sd_entry("g_by_first", "first", 1, 2, TRUE),
+  one_sd_entry("d_by_second", "second", 2, 1), one_sd_entry("g_by_second", "second", 2, 1, TRUE),
   estimand_entry(
     code = "shift", design = c("independent", "paired"), family = "ranks", offered = TRUE, scale = "outcome",
     values = TRUE, size_words = FALSE, sd_of = NA_character_, audited = character(),
@@ -208,6 +231,13 @@ null_of <- function(rows) ifelse(in_outcome_unit(rows), rows$beyond, no_effect(r
 # Those that the source of the study allows: in a database there are no single values.
 offered_here <- function(study) {
   setdiff(offered_estimands(study), if (identical(study$source, "database")) estimands_where(values = TRUE))
+}
+
+# Those that the numbers of the study suffice for: without both halves of its pairs there is no spread within a half.
+known_here <- function(codes, study) {
+  halves <- any(!is.na(vapply(study$outcomes, function(outcome) outcome$moments[[1]]$sd, 0)))
+  if (study$design != "paired" || halves) return(codes)
+  codes[!estimand_facts(codes, "divisor_of") %in% "within a group"]
 }
 
 # The short set of effect sizes that goes with a method.

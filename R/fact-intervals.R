@@ -3,8 +3,8 @@ interval_entries <- catalogue(
   interval_entry(
     code = "noncentral_t", label = "noncentral t",
     source = function(estimand, paired) {
-      average <- identical(estimand, "d_average")
-      if (paired && (average || identical(estimand, "d_repeated"))) return("Algina & Keselman 2003")
+      average <- estimand %in% c("d_average", "g_average")
+      if (paired && (average || estimand %in% c("d_repeated", "g_repeated"))) return("Algina & Keselman 2003")
       if (average) "Delacre et al. 2021" else "Steiger & Fouladi 1997"
     }
   ),

@@ -17,7 +17,8 @@ method_entries <- catalogue(
     code = "welch", design = "independent",
     errors = function(m) core_welch_errors(m[[1]], m[[2]]), gap = function(m) core_mean_gap(m[[1]], m[[2]]),
     p_kind = "asymptotic", sd_of = "average",
-    effects = c("mean_difference", "d_average", "d_pooled", "g"), closing = "d_average", scaled = "d_average",
+    effects = c("mean_difference", "g_average", "d_average", "d_pooled", "g"), closing = "g_average",
+    scaled = "g_average",
     label = "Welch", phrase = "Welch's test", possessive = "Welch's",
     df_text = "{df}, by Satterthwaite's formula from both variances and sizes",
     text = paste(
@@ -45,7 +46,8 @@ method_entries <- catalogue(
     code = "paired", design = "paired",
     errors = function(m) core_paired_errors(m[[3]]), gap = function(m) m[[3]]$mean,
     p_kind = "exact", sd_of = "change",
-    effects = c("mean_difference", "d_average", "d_change", "g_change"), closing = "g_change", scaled = "g_change",
+    effects = c("mean_difference", "g_average", "d_average", "d_change", "g_change"), closing = "g_average",
+    scaled = "g_average",
     label = "paired", phrase = "the paired t test", possessive = "paired",
     df_text = "{df} = {n_first} - 1, pairs less one",
     text = paste(
@@ -120,8 +122,10 @@ method_entries <- catalogue(
     bounds = TRUE, database_bounds = FALSE, formula = FALSE, rehearsal = "permutation",
     sd_of = function(groups, paired) if (paired) "change" else "average",
     # Its interval of the difference is its own.
-    effects = function(groups, paired) c("d_average", if (paired) c("d_change", "g_change") else c("d_pooled", "g")),
-    closing = function(groups, paired) if (paired) "g_change" else "d_average", scaled = NA_character_,
+    effects = function(groups, paired) {
+      c("g_average", "d_average", if (paired) c("d_change", "g_change") else c("d_pooled", "g"))
+    },
+    closing = "g_average", scaled = NA_character_,
     label = "permutation test", phrase = "the permutation test", possessive = "permutation", test_label = "permutation",
     df_text = NA_character_, null_curve = "reassignment",
     text = function(row, paired) {

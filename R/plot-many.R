@@ -43,7 +43,7 @@ many_labels <- function(rows, records, study) {
 
 # The standardized effect that goes with the method, at the level of the answer.
 many_effects <- function(answer, rows) {
-  effect <- effect_beside(answer, method_fact(answer$settings$method[[1]], "scaled"))$table
+  effect <- effect_beside(answer, scaled_estimand(answer))$table
   effect[match(row_names(rows), row_names(effect)), ]
 }
 
@@ -57,6 +57,12 @@ share_unit <- function(answer) {
 
 # Whether the method has an effect size that outcomes of different units share.
 has_scaled_effect <- function(answer) !is.na(method_fact(answer$settings$method[[1]], "scaled"))
+
+# Of ready-made changes the last of the usual effect sizes, which needs them only.
+scaled_estimand <- function(answer) {
+  method <- answer$settings$method[[1]]
+  known_here(c(method_fact(method, "scaled"), rev(usual_set(method, answer$study))), answer$study)[[1]]
+}
 
 draw_intervals <- function(answer, look) {
   standardized <- !share_unit(answer) && has_scaled_effect(answer)
@@ -123,7 +129,7 @@ many_axis <- function(answer, standardized) {
     kind <- estimand_fact(row$estimand, "entry", answer$study)
     return(if (is.null(unit)) kind else sprintf("%s (%s)", kind, unit))
   }
-  scaled <- method_fact(method, "scaled")
+  scaled <- scaled_estimand(answer)
   if (estimand_is(scaled, "ranks")) return(capital(estimand_fact(scaled, "name", answer$study)))
   sprintf("Standardized difference, %s", effect_names(scaled, answer$study))
 }

@@ -201,11 +201,22 @@ cross_limit_notes <- function(rows) {
   few <- rows[!is.na(rows$p_smallest) & rows$p_smallest > rows$alpha, ]
   # Complete separation leaves no statistic.
   apart <- rows[estimand_scale(rows) == "chance" & is.na(rows$statistic), ]
+  chance <- rows[estimand_scale(rows) == "chance" & rows$expect == "either", ]
+  parted <- which((chance$p <= chance$alpha) == (chance$lower <= 0.5 & 0.5 <= chance$upper))
   c(
     if (nrow(few)) {
       sprintf(
         "With these sizes p cannot get below alpha %s by %s.", format_short(rows$alpha[[1]]),
         paste(unique(method_label(few$method)), collapse = ", ")
+      )
+    },
+    if (length(parted)) {
+      sprintf(
+        paste(
+          "%s: p and interval disagree about a chance of 0.5. p compares equal distributions, the interval allows for",
+          "unequal spreads."
+        ),
+        paste(unique(method_label(chance$method[parted])), collapse = ", ")
       )
     },
     if (nrow(apart)) {

@@ -14,10 +14,12 @@ rank_statistic <- function(row) {
   sprintf("%s %s = %s", name, row$statistic_name, value)
 }
 
+exact_where <- "(exact if both distributions are the same)"
+
 # How p was found.
 p_source <- function(row) {
   switch(row$p_kind,
-    exact = "exact",
+    exact = if (estimand_scale(row) == "chance") gsub("[()]", "", exact_where) else "exact",
     bracketed = "bracketed",
     simulated = "simulated",
     if (row$statistic_name == "t") "t approximation" else "normal approximation"

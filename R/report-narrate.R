@@ -110,7 +110,8 @@ check_narrated <- function(x, voice, call = rlang::caller_env()) {
 
 # The standardized effect that goes with the primary method: no pooled SD where spreads may differ.
 closing_estimand <- function(method, study) {
-  intersect(c(method_fact(method, "closing", study), usual_set(method, study)), offered_here(study))[[1]]
+  codes <- intersect(c(method_fact(method, "closing", study), rev(usual_set(method, study))), offered_here(study))
+  known_here(codes, study)[[1]]
 }
 
 #' @exportS3Method

@@ -16,6 +16,8 @@ drop_leading_zero <- function(text) {
 # "exact p = .005"
 p_words <- function(row) {
   p <- format_p(row$p, alpha = row$alpha)
+  # Assignments are equally likely only where both distributions are the same, which is more than a chance of one half.
+  if (row$p_kind == "exact" && estimand_scale(row) == "chance") return(paste(p, exact_where))
   switch(row$p_kind, exact = paste("exact", p), simulated = paste("simulated", p), bracketed = paste("bracketed", p), p)
 }
 

@@ -283,7 +283,7 @@ audit_one <- function(line, outcome, study, asked, call) {
   count <- length(line)
   impossible <- impossible_numbers(printed, study, asked)
   fits <- unname(found$fits)
-  fits[names(line) %in% names(impossible)] <- FALSE
+  fits[names(line) %in% vapply(impossible, `[[`, "", "name")] <- FALSE
   list(
     row = list(
       outcome = rep(outcome$name, count), comparison = rep(study_direction(study), count),
@@ -293,41 +293,29 @@ audit_one <- function(line, outcome, study, asked, call) {
       fits = fits, hint = unname(hints)
     ),
     kind = if (found$kind == "none" && length(impossible)) "impossible" else found$kind,
-    impossible = unname(impossible), estimand = if ("d" %in% names(line)) way$estimand else NA_character_,
+    impossible = impossible, estimand = if ("d" %in% names(line)) way$estimand else NA_character_,
     # Both tests where the numbers do not tell them apart.
     methods = unique(vapply(ways[off == off[[best]]], `[[`, "", "method")), printed = printed
   )
 }
 
-# Sentences about printed means and SDs that no n multiples of the step have, by the name of the number.
+# Printed means, or SDs beside them, that no n multiples of the step have, by the name of the number: n and the numbers
+# as printed, and the possible means beside it.
 impossible_numbers <- function(printed, study, asked) {
-  if (is.null(asked$step)) return(character())
-  what <- if (asked$step == 1) "whole numbers" else paste("multiples of", format_short(asked$step))
-  if (!is.null(asked$limits)) what <- paste(what, "from", paste(format_short(asked$limits), collapse = " to "))
+  if (is.null(asked$step)) return(NULL)
   found <- lapply(c("first", "second"), function(side) {
     n <- printed[[if (is_paired(study)) "n_first" else paste0("n_", side)]]
-    mean_name <- paste0("mean_", side)
-    sd_name <- paste0("sd_", side)
-    mean <- printed[[mean_name]]
+    mean <- printed[[paste0("mean_", side)]]
+    sd <- printed[[paste0("sd_", side)]]
     if (is.null(n) || is.null(mean)) return(NULL)
-    fit <- core_step_audit(n$value, mean$range, printed[[sd_name]]$range, asked$step, asked$limits)
-    group <- study$groups[[if (side == "first") 1 else 2]]
-    if (!fit$mean) {
-      beside <- paste(format_number(fit$beside, mean$decimals + 1), collapse = " and ")
-      return(stats::setNames(
-        sprintf("no %s %s have a mean of %s in %s (possible beside it: %s)", n$text, what, mean$text, group, beside),
-        mean_name
-      ))
-    }
-    if (!isFALSE(fit$sd)) return(NULL)
-    stats::setNames(
-      sprintf(
-        "no %s %s have a mean of %s with an SD of %s in %s", n$text, what, mean$text, printed[[sd_name]]$text, group
-      ),
-      sd_name
+    fit <- core_step_audit(n$value, mean$range, sd$range, asked$step, asked$limits)
+    if (fit$mean && !isFALSE(fit$sd)) return(NULL)
+    list(
+      name = paste0(if (fit$mean) "sd_" else "mean_", side), group = study$groups[[if (side == "first") 1 else 2]],
+      n = n$text, mean = mean$text, sd = if (fit$mean) sd$text, beside = fit$beside, decimals = mean$decimals + 1
     )
   })
-  unlist(found)
+  Filter(Negate(is.null), found)
 }
 
 # The readings that are tried, in this order.

@@ -44,6 +44,7 @@
 #'   | `d_pooled` | (m1 - m2) / sp, sp the pooled SD | `noncentral_t` |
 #'   | `g` | J(n1 + n2 - 2) d_pooled | `noncentral_t` |
 #'   | `d_average` | (m1 - m2) / sqrt((s1^2 + s2^2)/2) | `bonett`, `noncentral_t` |
+#'   | `g_average`, `g_by_first`, `g_by_second`, `g_repeated` | J times the d of that name | as that d |
 #'   | `d_by_first`, `d_by_second` | (m1 - m2) / s1, (m1 - m2) / s2 | `bonett`, independent groups also `noncentral_t` |
 #'   | `d_change` | (m1 - m2) / sc | `noncentral_t` |
 #'   | `g_change` | J(n - 1) d_change | `noncentral_t` |
@@ -68,7 +69,10 @@
 #'   and below (Steiger & Fouladi 1997), divided by what makes t out of the effect size. For `d_pooled` and
 #'   `d_change` they are exact for normal populations (the first with equal spread), and computed to a
 #'   relative accuracy of 1e-9 for |t| up to 1000 and df up to 1e7; those of `g` and `g_change` are these
-#'   times J. For `d_by_first` and `d_by_second` exact with equal spread. Independent `d_average`: Welch's t with
+#'   times J. For `d_by_first` and `d_by_second` exact with equal spread; where the SDs are as 1 to 2 it holds the true
+#'   value in about 80% of studies only, so that `bonett` is the default. Corrected versions multiply both limits by J,
+#'   for the degrees of freedom of their own SD; of the average SD of pairs \eqn{(n - 1)(s_1^2 + s_2^2)^2 / (s_1^4 +
+#'   s_2^4 + 2 r^2 s_1^2 s_2^2)}{(n - 1)(s1^2 + s2^2)^2 / (s1^4 + s2^4 + 2 r^2 s1^2 s2^2)}. Independent `d_average`: Welch's t with
 #'   \eqn{df = (s_1^2+s_2^2)^2 / (s_1^4/(n_1-1) + s_2^4/(n_2-1))}{df = (s1^2+s2^2)^2 / (s1^4/(n1-1) +
 #'   s2^4/(n2-1))} (Delacre et al. 2021). Paired `d_average` and `d_repeated`: limits of the d of changes
 #'   times the ratio of the standardizers (Algina & Keselman 2003).

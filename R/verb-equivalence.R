@@ -61,12 +61,13 @@
 #'   noncentral at a bound: with the noncentral distribution function F,
 #'   \deqn{p_{low} = 1 - F(t; df, \lambda\,\code{low}), \quad p_{high} = F(t; df, \lambda\,\code{high}).}{
 #'     p_low = 1 - F(t; df, lambda low), p_high = F(t; df, lambda high).}
-#'   This is exact for `"pooled"` and `"change"`, and that of the interval of [gauge_effect()] for the others; of pairs
-#'   and the SD of one half it is the normal approximation of Bonett (2008). The interval of d at 1 - 2 `alpha` lies
-#'   between the bounds exactly when both p are at most `alpha`. A test that takes the SD of the sample as known stands
-#'   beside it (`p_sd_known`, `verdict_sd_known`): it declares equivalence too often, of 100 pairs with bounds of one SD
-#'   of the changes in 7.1% of studies at `alpha` 5%. Rank methods and permutations have no such test: they take the SD as known, and
-#'   the interval of d is given beside them.
+#'   This is exact for `"pooled"` (with equal spreads) and `"change"`. No t is exact for `"average"`, `"first"` and
+#'   `"second"` where spreads differ: there \eqn{z = (d - \code{bound}) / se}{z = (d - bound) / se} with the standard
+#'   error of Bonett (2008) is compared with the normal distribution. The test always agrees with the interval that
+#'   [gauge_effect()] gives by default at 1 - 2 `alpha`. A test that takes the SD of the sample as known stands beside it
+#'   (`p_sd_known`, `verdict_sd_known`): it declares equivalence too often, of 100 pairs with bounds of one SD of the
+#'   changes in 7.1% of studies at `alpha` 5%. Rank methods and permutations have no such test: they take the SD as
+#'   known, and the interval of d is given beside them.
 #' @section One bound only: That a difference is not worse than a margin (non-inferiority), or better by more than one,
 #'   is a question for [test_difference()] with `expect` and `beyond`.
 #' @section Errors: Those of [test_difference()]; `vandro_error_method_bounds` for `"relative"`;

@@ -30,7 +30,7 @@ signs_by_hand <- function(d, times) {
 }
 sums <- function(z, n_first, draws, kept) {
   n <- length(z)
-  ns$native_reassign_sums(z, rep(1:0, c(n_first, n - n_first)), n, n_first, 0, draws, 1, 1L, kept, 0)
+  ns$native_reassign_sums(z, rep(1:0, c(n_first, n - n_first)), n, n_first, 0, draws, 1, 1L, kept, 0, 0)
 }
 
 set.seed(1)
@@ -54,7 +54,7 @@ side_by_side(
   "sample() and mean(), 500" = function() by_hand(big, 5000, 500)
 )
 d <- rnorm(100)
-flips <- function(kept) ns$native_flip_sums(d, rep(1, 100), 0, 1e6, 1, 1L, kept, 0)
+flips <- function(kept) ns$native_flip_sums(d, rep(1, 100), 0, 1e6, 1, 1L, kept, 0, 0)
 side_by_side(
   "A million sets of signs of 100 changes (by hand: a 50th)",
   "p" = function() flips(0), "p and interval" = function() flips(25001),
@@ -75,13 +75,13 @@ before <- memory()
 for (n in c(30, 40, 50, 56)) {
   x <- rnorm(n)
   x[seq_len(n / 2)] <- x[seq_len(n / 2)] + 0.5
-  tail <- function() ns$native_count_tail(x, rep(1:0, each = n / 2), n / 2L, 0, 1L, FALSE, 1L, NULL)
+  tail <- function() ns$native_count_tail(x, rep(1:0, each = n / 2), n / 2L, 0, 1L, FALSE, 1L, NULL, 0)
   once(paste(n, "values"), if (n < 50) repeated(10, tail) else tail)
 }
 cat("  (30 and 40: ten times over)\n")
 for (n in c(40, 54)) {
   x <- rnorm(n) + 0.3
-  once(paste(n, "signs"), function() ns$native_count_tail(x, rep(1, n), -1L, 0, 1L, FALSE, 1L, NULL))
+  once(paste(n, "signs"), function() ns$native_count_tail(x, rep(1, n), -1L, 0, 1L, FALSE, 1L, NULL, 0))
 }
 cat(sprintf("  memory beyond the start: %.0f MB\n", memory() - before))
 study <- function(first, second) suppressMessages(versus(first = first, second = second))

@@ -306,8 +306,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // native_reassign_sums
-Rcpp::List native_reassign_sums(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, double beyond, double draws, double seed, int threads, double kept, double from);
-RcppExport SEXP _vandro_native_reassign_sums(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP, SEXP fromSEXP) {
+Rcpp::List native_reassign_sums(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, double beyond, double draws, double seed, int threads, double kept, double from, double grain);
+RcppExport SEXP _vandro_native_reassign_sums(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP, SEXP fromSEXP, SEXP grainSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -321,13 +321,14 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
     Rcpp::traits::input_parameter< double >::type kept(keptSEXP);
     Rcpp::traits::input_parameter< double >::type from(fromSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_reassign_sums(values, times, sizes, chosen, beyond, draws, seed, threads, kept, from));
+    Rcpp::traits::input_parameter< double >::type grain(grainSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_reassign_sums(values, times, sizes, chosen, beyond, draws, seed, threads, kept, from, grain));
     return rcpp_result_gen;
 END_RCPP
 }
 // native_flip_sums
-Rcpp::List native_flip_sums(std::vector<double> values, std::vector<double> weights, double beyond, double draws, double seed, int threads, double kept, double from);
-RcppExport SEXP _vandro_native_flip_sums(SEXP valuesSEXP, SEXP weightsSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP, SEXP fromSEXP) {
+Rcpp::List native_flip_sums(std::vector<double> values, std::vector<double> weights, double beyond, double draws, double seed, int threads, double kept, double from, double grain);
+RcppExport SEXP _vandro_native_flip_sums(SEXP valuesSEXP, SEXP weightsSEXP, SEXP beyondSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP keptSEXP, SEXP fromSEXP, SEXP grainSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -339,7 +340,8 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
     Rcpp::traits::input_parameter< double >::type kept(keptSEXP);
     Rcpp::traits::input_parameter< double >::type from(fromSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_flip_sums(values, weights, beyond, draws, seed, threads, kept, from));
+    Rcpp::traits::input_parameter< double >::type grain(grainSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_flip_sums(values, weights, beyond, draws, seed, threads, kept, from, grain));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -386,8 +388,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // native_location
-Rcpp::List native_location(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, std::vector<double> trims, double beyond, double total, double draws, double seed, int threads, std::vector<double> alphas, double observed, double reach);
-RcppExport SEXP _vandro_native_location(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP trimsSEXP, SEXP beyondSEXP, SEXP totalSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP alphasSEXP, SEXP observedSEXP, SEXP reachSEXP) {
+Rcpp::List native_location(std::vector<double> values, std::vector<double> times, std::vector<double> sizes, std::vector<double> chosen, std::vector<double> trims, double beyond, double total, double draws, double seed, int threads, std::vector<double> alphas, double observed, double reach, double grain);
+RcppExport SEXP _vandro_native_location(SEXP valuesSEXP, SEXP timesSEXP, SEXP sizesSEXP, SEXP chosenSEXP, SEXP trimsSEXP, SEXP beyondSEXP, SEXP totalSEXP, SEXP drawsSEXP, SEXP seedSEXP, SEXP threadsSEXP, SEXP alphasSEXP, SEXP observedSEXP, SEXP reachSEXP, SEXP grainSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -404,7 +406,8 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< std::vector<double> >::type alphas(alphasSEXP);
     Rcpp::traits::input_parameter< double >::type observed(observedSEXP);
     Rcpp::traits::input_parameter< double >::type reach(reachSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_location(values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach));
+    Rcpp::traits::input_parameter< double >::type grain(grainSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_location(values, times, sizes, chosen, trims, beyond, total, draws, seed, threads, alphas, observed, reach, grain));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -734,8 +737,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // native_count_tail
-Rcpp::List native_count_tail(std::vector<double> values, std::vector<double> times, int n_first, double beyond, int sign, bool certain, int threads, SEXP progress);
-RcppExport SEXP _vandro_native_count_tail(SEXP valuesSEXP, SEXP timesSEXP, SEXP n_firstSEXP, SEXP beyondSEXP, SEXP signSEXP, SEXP certainSEXP, SEXP threadsSEXP, SEXP progressSEXP) {
+Rcpp::List native_count_tail(std::vector<double> values, std::vector<double> times, int n_first, double beyond, int sign, bool certain, int threads, SEXP progress, double grain);
+RcppExport SEXP _vandro_native_count_tail(SEXP valuesSEXP, SEXP timesSEXP, SEXP n_firstSEXP, SEXP beyondSEXP, SEXP signSEXP, SEXP certainSEXP, SEXP threadsSEXP, SEXP progressSEXP, SEXP grainSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -747,13 +750,14 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< bool >::type certain(certainSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
     Rcpp::traits::input_parameter< SEXP >::type progress(progressSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_count_tail(values, times, n_first, beyond, sign, certain, threads, progress));
+    Rcpp::traits::input_parameter< double >::type grain(grainSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_count_tail(values, times, n_first, beyond, sign, certain, threads, progress, grain));
     return rcpp_result_gen;
 END_RCPP
 }
 // native_count_limit
-Rcpp::NumericVector native_count_limit(std::vector<double> values, std::vector<double> times, int n_first, double beyond, int sign, double total, double alpha, double known, double guess, double reach, double width, int threads, SEXP progress);
-RcppExport SEXP _vandro_native_count_limit(SEXP valuesSEXP, SEXP timesSEXP, SEXP n_firstSEXP, SEXP beyondSEXP, SEXP signSEXP, SEXP totalSEXP, SEXP alphaSEXP, SEXP knownSEXP, SEXP guessSEXP, SEXP reachSEXP, SEXP widthSEXP, SEXP threadsSEXP, SEXP progressSEXP) {
+Rcpp::NumericVector native_count_limit(std::vector<double> values, std::vector<double> times, int n_first, double beyond, int sign, double total, double alpha, double known, double guess, double reach, double width, int threads, SEXP progress, double grain);
+RcppExport SEXP _vandro_native_count_limit(SEXP valuesSEXP, SEXP timesSEXP, SEXP n_firstSEXP, SEXP beyondSEXP, SEXP signSEXP, SEXP totalSEXP, SEXP alphaSEXP, SEXP knownSEXP, SEXP guessSEXP, SEXP reachSEXP, SEXP widthSEXP, SEXP threadsSEXP, SEXP progressSEXP, SEXP grainSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -770,7 +774,8 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< double >::type width(widthSEXP);
     Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
     Rcpp::traits::input_parameter< SEXP >::type progress(progressSEXP);
-    rcpp_result_gen = Rcpp::wrap(native_count_limit(values, times, n_first, beyond, sign, total, alpha, known, guess, reach, width, threads, progress));
+    Rcpp::traits::input_parameter< double >::type grain(grainSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_count_limit(values, times, n_first, beyond, sign, total, alpha, known, guess, reach, width, threads, progress, grain));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -810,11 +815,11 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_sorted", (DL_FUNC) &_vandro_native_sorted, 1},
     {"_vandro_native_bootstrap_groups", (DL_FUNC) &_vandro_native_bootstrap_groups, 6},
     {"_vandro_native_bootstrap_pairs", (DL_FUNC) &_vandro_native_bootstrap_pairs, 6},
-    {"_vandro_native_reassign_sums", (DL_FUNC) &_vandro_native_reassign_sums, 10},
-    {"_vandro_native_flip_sums", (DL_FUNC) &_vandro_native_flip_sums, 8},
+    {"_vandro_native_reassign_sums", (DL_FUNC) &_vandro_native_reassign_sums, 11},
+    {"_vandro_native_flip_sums", (DL_FUNC) &_vandro_native_flip_sums, 9},
     {"_vandro_native_reassign_studentized", (DL_FUNC) &_vandro_native_reassign_studentized, 12},
     {"_vandro_native_permuted_histogram", (DL_FUNC) &_vandro_native_permuted_histogram, 10},
-    {"_vandro_native_location", (DL_FUNC) &_vandro_native_location, 13},
+    {"_vandro_native_location", (DL_FUNC) &_vandro_native_location, 14},
     {"_vandro_native_location_histogram", (DL_FUNC) &_vandro_native_location_histogram, 10},
     {"_vandro_native_max_t", (DL_FUNC) &_vandro_native_max_t, 10},
     {"_vandro_native_rank_counts", (DL_FUNC) &_vandro_native_rank_counts, 2},
@@ -837,8 +842,8 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_group_null_cost", (DL_FUNC) &_vandro_native_group_null_cost, 3},
     {"_vandro_native_shifted_null", (DL_FUNC) &_vandro_native_shifted_null, 11},
     {"_vandro_native_shifted_null_cost", (DL_FUNC) &_vandro_native_shifted_null_cost, 4},
-    {"_vandro_native_count_tail", (DL_FUNC) &_vandro_native_count_tail, 8},
-    {"_vandro_native_count_limit", (DL_FUNC) &_vandro_native_count_limit, 13},
+    {"_vandro_native_count_tail", (DL_FUNC) &_vandro_native_count_tail, 9},
+    {"_vandro_native_count_limit", (DL_FUNC) &_vandro_native_count_limit, 14},
     {"_vandro_native_half_sums", (DL_FUNC) &_vandro_native_half_sums, 2},
     {NULL, NULL, 0}
 };

@@ -39,8 +39,9 @@ Rcpp::List described(vandro::ShiftTails& tails, double unit) {
 Rcpp::List native_reassign_sums(std::vector<double> values, std::vector<double> times,
                                 std::vector<double> sizes, std::vector<double> chosen,
                                 double beyond, double draws, double seed, int threads, double kept,
-                                double from) {
-  const vandro::FixedPoint fixed = vandro::fixed_point(values, values.at(0), times, beyond);
+                                double from, double grain) {
+  const vandro::FixedPoint fixed =
+      vandro::fixed_point(values, values.at(0), times, beyond, 61, grain);
   const std::vector<vandro::Block> blocks = glue::as_blocks(sizes, chosen);
   vandro::ShiftTails tails(static_cast<std::size_t>(kept), fixed.slack());
   glue::stop_unless(
@@ -54,8 +55,9 @@ Rcpp::List native_reassign_sums(std::vector<double> values, std::vector<double> 
 // The same for the signs of sums of changes, each standing for `weights` of them.
 // [[Rcpp::export]]
 Rcpp::List native_flip_sums(std::vector<double> values, std::vector<double> weights, double beyond,
-                            double draws, double seed, int threads, double kept, double from) {
-  const vandro::FixedPoint fixed = vandro::fixed_point(values, 0.0, weights, beyond);
+                            double draws, double seed, int threads, double kept, double from,
+                            double grain) {
+  const vandro::FixedPoint fixed = vandro::fixed_point(values, 0.0, weights, beyond, 61, grain);
   vandro::ShiftTails tails(static_cast<std::size_t>(kept), fixed.slack());
   glue::stop_unless(draws > 0
                         ? vandro::flip_sums(fixed.values, weights, static_cast<std::uint64_t>(seed),
@@ -201,11 +203,11 @@ struct LocationCase {
 LocationCase location_case(const std::vector<double>& values, const std::vector<double>& times,
                            const std::vector<double>& sizes, const std::vector<double>& chosen,
                            const std::vector<double>& trims, double beyond, double draws,
-                           double seed, int threads) {
+                           double seed, int threads, double grain) {
   // Sums are multiplied by numbers of values.
   const int room = 60 - static_cast<int>(std::ceil(std::log2(static_cast<double>(values.size()))));
   const double origin = sizes.empty() ? 0.0 : values.at(0);
-  return {vandro::fixed_point(values, origin, times, beyond, room),
+  return {vandro::fixed_point(values, origin, times, beyond, room, grain),
           glue::as_blocks(sizes, chosen),
           trims,
           static_cast<std::uint64_t>(seed),
@@ -223,12 +225,13 @@ Rcpp::List native_location(std::vector<double> values, std::vector<double> times
                            std::vector<double> sizes, std::vector<double> chosen,
                            std::vector<double> trims, double beyond, double total, double draws,
                            double seed, int threads, std::vector<double> alphas, double observed,
-                           double reach) {
+                           double reach, double grain) {
   const LocationCase here =
-      location_case(values, times, sizes, chosen, trims, beyond, draws, seed, threads);
+      location_case(values, times, sizes, chosen, trims, beyond, draws, seed, threads, grain);
   const double extra = draws > 0 ? 1.0 : 0.0;
   // The outermost statistics tell how small p can be.
-  vandro::ShiftTails tails(static_cast<std::size_t>(std::min(total, 5000.0)));
+  const std::int64_t slack = here.fixed.slack_of_mean(here.scale());
+  vandro::ShiftTails tails(static_cast<std::size_t>(std::min(total, 5000.0)), slack);
   glue::stop_unless(here.run(here.fixed.values, 0, tails));
   const auto tied = [](const std::vector<double>& sorted) {
     return static_cast<double>(std::count(sorted.begin(), sorted.end(), sorted.at(0)));
@@ -240,7 +243,7 @@ Rcpp::List native_location(std::vector<double> values, std::vector<double> times
                          double alpha) {
     const auto tail = [&](double shift) {
       if (std::fabs(shift) > 0x1p61) return shift < 0 ? 0.0 : 1.0;
-      vandro::ShiftTails found;
+      vandro::ShiftTails found(0, slack);
       if (!here.run(of, static_cast<std::int64_t>(shift), found)) return -1.0;
       return (static_cast<double>(found.at_least) + extra) / total;
     };
@@ -294,7 +297,7 @@ Rcpp::NumericVector native_location_histogram(std::vector<double> values, std::v
                                               double draws, double seed, int threads,
                                               std::vector<double> breaks) {
   const LocationCase here =
-      location_case(values, times, sizes, chosen, trims, beyond, draws, seed, threads);
+      location_case(values, times, sizes, chosen, trims, beyond, draws, seed, threads, 0.0);
   for (double& at : breaks) at *= here.scale() / here.fixed.unit;
   vandro::Histogram bars(breaks);
   glue::stop_unless(here.run(here.fixed.values, 0, bars));

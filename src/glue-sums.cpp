@@ -199,10 +199,10 @@ struct CountCase {
 
 // Shifts that count several times in a value need room for that.
 vandro::FixedPoint fixed_values(const std::vector<double>& values, const std::vector<double>& times,
-                                int n_first, double beyond) {
+                                int n_first, double beyond, double grain) {
   const double most = *std::max_element(times.begin(), times.end());
   const int room = 61 - static_cast<int>(std::ceil(std::log2(std::max(1.0, most))));
-  return vandro::fixed_point(values, n_first < 0 ? 0.0 : values.at(0), times, beyond, room);
+  return vandro::fixed_point(values, n_first < 0 ? 0.0 : values.at(0), times, beyond, room, grain);
 }
 
 }  // namespace
@@ -212,8 +212,9 @@ vandro::FixedPoint fixed_values(const std::vector<double>& values, const std::ve
 // other. `certain`: counted again beyond what rounding could move.
 // [[Rcpp::export]]
 Rcpp::List native_count_tail(std::vector<double> values, std::vector<double> times, int n_first,
-                             double beyond, int sign, bool certain, int threads, SEXP progress) {
-  const vandro::FixedPoint fixed = fixed_values(values, times, n_first, beyond);
+                             double beyond, int sign, bool certain, int threads, SEXP progress,
+                             double grain) {
+  const vandro::FixedPoint fixed = fixed_values(values, times, n_first, beyond, grain);
   const CountCase here{fixed, times, n_first, threads, glue::telling(progress)};
   std::uint64_t outer = 0, inner = 0;
   const std::int64_t slack = fixed.slack();
@@ -230,8 +231,8 @@ Rcpp::List native_count_tail(std::vector<double> values, std::vector<double> tim
 Rcpp::NumericVector native_count_limit(std::vector<double> values, std::vector<double> times,
                                        int n_first, double beyond, int sign, double total,
                                        double alpha, double known, double guess, double reach,
-                                       double width, int threads, SEXP progress) {
-  const vandro::FixedPoint fixed = fixed_values(values, times, n_first, beyond);
+                                       double width, int threads, SEXP progress, double grain) {
+  const vandro::FixedPoint fixed = fixed_values(values, times, n_first, beyond, grain);
   const CountCase here{fixed, times, n_first, threads, glue::telling(progress)};
   double range = 0.0;
   for (const std::int64_t value : fixed.values) {

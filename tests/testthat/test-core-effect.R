@@ -280,3 +280,41 @@ test_that("reasons, and effect sizes, of many data sets are those of each", {
   expect_identical(core_parts_where(parts, c(TRUE, FALSE, TRUE, TRUE))$gap, c(-1, NA, -3, 0))
   expect_identical(core_parts_where(parts, rep(TRUE, 4)), parts)
 })
+
+test_that("corrected effect sizes are J times the d of their name, with limits that are as well", {
+  parts <- list(
+    n_first = 6, n_second = 9, mean_first = 12, mean_second = 10, sd_first = 2, sd_second = 3, gap = 2
+  )
+  average <- core_average_df(parts)
+  expect_equal(core_correction("g_average", parts), core_hedges_factor(average))
+  expect_equal(core_correction("g_by_second", parts), core_hedges_factor(8))
+  expect_identical(core_correction("d_average", parts), 1)
+  for (name in c("average", "by_first", "by_second")) {
+    of <- function(letter) paste0(letter, "_", name)
+    factor <- core_correction(of("g"), parts)
+    expect_equal(core_effect_point(of("g"), parts), core_effect_point(of("d"), parts) * factor)
+    for (way in c("bonett", "noncentral_t")) {
+      g <- core_effect_interval(of("g"), parts, 0.95, way)
+      d <- core_effect_interval(of("d"), parts, 0.95, way)
+      expect_equal(c(g$lower, g$upper), c(d$lower, d$upper) * factor)
+    }
+  }
+  # Of pairs with r = 0 the average SD is known as of two groups, with r = 1 and equal SDs as of one.
+  pairs <- function(r) c(parts[setdiff(names(parts), "n_second")], list(n_second = 6, sd_change = sqrt(13 - 12 * r), r = r))
+  expect_equal(core_correction("g_average", pairs(0)), core_hedges_factor(5 * 169 / 97))
+  expect_equal(core_correction("g_repeated", pairs(0.5)), core_hedges_factor(5))
+  expect_identical(core_by_average(TRUE)$corrected, TRUE)
+  expect_identical(core_by_group("first", FALSE)$spread, "first")
+  expect_identical(core_by_repeated(TRUE)$spread, "repeated")
+  # Nearly without bias, where d has a third too much.
+  set.seed(5)
+  draws <- matrix(rnorm(5 * 20000, 1), 5)
+  others <- matrix(rnorm(5 * 20000), 5)
+  many <- list(
+    n_first = 5, n_second = 5, sd_first = apply(draws, 2, sd), sd_second = apply(others, 2, sd),
+    gap = colMeans(draws) - colMeans(others)
+  )
+  expect_lt(abs(mean(core_effect_point("g_by_first", many)) - 1), 0.03)
+  expect_gt(mean(core_effect_point("d_by_first", many)), 1.2)
+  expect_lt(abs(mean(core_effect_point("g_average", many)) - 1), 0.05)
+})

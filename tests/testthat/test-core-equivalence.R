@@ -110,3 +110,20 @@ test_that("p of both sides moves with rounding as far as brute force finds", {
     expect_relative(core_equivalence_range(gaps, errors, -2, 3), range(grid), 1e-6)
   }
 })
+
+test_that("the standardized test keeps its level at a bound, and its p is that of the noncentral t", {
+  set.seed(4)
+  n <- 100
+  change <- matrix(rnorm(n * 4000, 1), n)
+  parts <- list(n_first = n, gap = colMeans(change), sd_change = apply(change, 2, stats::sd))
+  sides <- core_standardized_sides("d_change", parts, -1, 1, 0.05)
+  expect_lt(abs(mean(sides$high$p <= 0.05) - 0.05), 0.012)
+  t <- parts$gap[[1]] / parts$sd_change[[1]] * sqrt(n)
+  expect_equal(sides$high$p[[1]], stats::pt(t, n - 1, sqrt(n)), tolerance = 1e-9)
+  expect_equal(sides$low$p[[1]], stats::pt(t, n - 1, -sqrt(n), lower.tail = FALSE), tolerance = 1e-6)
+  expect_identical(sides$upper <= 1, sides$high$p <= 0.05)
+  expect_identical(core_effect_t("d_change", core_parts_at(parts, 1))$t, t)
+  # Taking the SD as known rejects more often.
+  known <- core_t_sides(parts$gap, parts$sd_change / sqrt(n), n - 1, -parts$sd_change, parts$sd_change, 0.05)
+  expect_gt(mean(known$high$p <= 0.05), 0.06)
+})

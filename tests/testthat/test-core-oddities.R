@@ -77,6 +77,8 @@ test_that("the variance of a difference along one order is that of simulated ser
   # Both groups at the same places of one series.
   same <- core_serial_difference(c(1, 4, 2, 6, 3), c(1.1, 4.2, 2.1, 5.8, 3), 1:5, 1:5)
   expect_lt(same$ratio, 0.1)
+  sums <- list(n = 8, places = 4, squares = 2, summed = 2, products = 1, shared = 0, shared_squares = 0)
+  expect_equal(core_serial_difference_from(sums)$ratio, 3)
   expect_identical(core_serial_difference(1:3, 1:9, 1:3, 1:9)$reason, "too_few")
   expect_identical(core_serial_difference(rep(1, 5), rep(2, 5), 1:5, 1:5)$reason, "no_spread")
   # Under independence it speaks up as rarely as it should.

@@ -228,6 +228,8 @@ test_that("beside a far larger group p may fall and rise with the shift: the int
   expect_identical(core_kept_from(c(1, 2, 3, 4), double(), 3), 3)
   expect_identical(core_kept_from(c(1, 2, 3, 4), 2.5, 3), 4)
   expect_identical(core_kept_from(c(1, 2), double(), NA), NA_real_)
+  expect_identical(core_grain(list(near = 0)), 0)
+  expect_identical(core_grain(list(near = 2^-40)), 2^-42)
 })
 
 test_that("trimmed means and medians: tails and limits of a list", {

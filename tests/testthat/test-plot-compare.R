@@ -11,7 +11,7 @@ test_that("answers side by side are drawn with their own estimates and limits", 
   expect_match(unwrapped, "intervals, 95%. The answers are about different data", fixed = TRUE)
   expect_silent(ggplot2::ggplot_build(plot))
   sizes <- comparison_data(compare_answers(gauge_effect(height_study()), gauge_effect(height_study(), level = 0.9)))
-  expect_identical(nlevels(sizes$item), 4L)
+  expect_identical(nlevels(sizes$item), 5L)
   # Chances and differences do not share an axis.
   methods <- compare_answers(test_difference(height_study()), test_difference(height_study(), "relative"))
   expect_identical(levels(comparison_data(methods)$item), c("mean difference", "superiority"))

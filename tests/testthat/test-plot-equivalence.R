@@ -24,7 +24,7 @@ test_that("bounds in SD units add the standardized difference at the same scale"
   data <- equivalence_data(answer, answer$study$outcomes[[1]])
   expect_equal(data$rows$lower[[1]], answer$table$d_lower * answer$table$sd_value)
   plot <- autoplot(answer)
-  expect_match(plot$labels$caption, "noncentral t", fixed = TRUE)
+  expect_match(plot$labels$caption, "Bonett", fixed = TRUE)
   words <- unlist(lapply(ggplot2::ggplot_build(plot)$data, function(layer) layer$label))
   expect_match(words, "the same: -0.5 to 0.5 SD, -1.78 to 1.78 cm", fixed = TRUE, all = FALSE)
   expect_s3_class(autoplot(test_equivalence(published_study(), 0.5, "student", bounds_in = "sd")), "ggplot")

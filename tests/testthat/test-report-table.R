@@ -12,7 +12,7 @@ test_that("every number of the table is the verbs' own, unrounded in the data fr
   found <- test_difference(study)$table
   expect_identical(numbers$estimate, found$estimate)
   expect_identical(numbers$p_adjusted, found$p_adjusted)
-  size <- gauge_effect(study, "d_average")$table
+  size <- gauge_effect(study, "g_average")$table
   expect_identical(numbers$effect_lower, size$lower)
   described <- describe_study(study)$table
   expect_identical(numbers$mean_first, described$mean[described$group == "compost"])
@@ -31,7 +31,7 @@ test_that("every number of the table is the verbs' own, unrounded in the data fr
 
 test_that("pairs, ranks, permutations and published numbers have the columns that they have", {
   pairs <- results_table(versus_paired(conductance, noon, dawn, unit = "mmol"))
-  expect_true(all(c("pairs", "g (changes) [95% CI]") %in% names(pairs$cells)))
+  expect_true(all(c("pairs", "g (average) [95% CI]") %in% names(pairs$cells)))
   ranks <- results_table(traits(), method = "ranks")
   expect_true(all(c("shift [95% CI]", "U", "rank-biserial [95% CI]") %in% names(ranks$cells)))
   expect_match(paste(ranks$notes, collapse = " "), "p exact", fixed = TRUE)

@@ -102,7 +102,7 @@ test_that("figures of many show every outcome with a result, on a scale they sha
   differences <- test_difference(mixed, simultaneous = TRUE)
   sized <- autoplot(differences, view = "intervals")
   expect_match(sized$labels$x, "Standardized")
-  expect_equal(sort(sized$data$estimate), sort(gauge_effect(mixed, "d_average")$table$estimate))
+  expect_equal(sort(sized$data$estimate), sort(gauge_effect(mixed, "g_average")$table$estimate))
   overview <- autoplot(answer, view = "overview")
   expect_equal(overview$data$height, -log10(table$p))
   expect_match(overview$labels$caption, "Holm")

@@ -1,11 +1,12 @@
 test_that("the short set goes with design and method", {
   study <- height_study()
-  expect_identical(gauge_effect(study)$table$estimand, c("mean_difference", "d_average", "d_pooled", "g"))
+  expect_identical(gauge_effect(study)$table$estimand, c("mean_difference", "g_average", "d_average", "d_pooled", "g"))
   student <- gauge_effect(study, method = "student")$table
   expect_identical(student$estimand, c("mean_difference", "d_pooled", "g"))
   expect_identical(student$method[[1]], "student")
   expect_identical(
-    gauge_effect(conductance_study())$table$estimand, c("mean_difference", "d_average", "d_change", "g_change")
+    gauge_effect(conductance_study())$table$estimand,
+    c("mean_difference", "g_average", "d_average", "d_change", "g_change")
   )
   all <- gauge_effect(study, "all")$table
   expect_identical(all$estimand, estimands_where(

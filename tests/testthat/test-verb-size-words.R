@@ -33,7 +33,7 @@ test_that("words are off unless asked for, and stand with their source", {
   expect_match(stats::na.omit(table$size_source), "Cohen 1988")
   paired <- gauge_effect(conductance_study(), size_words = "cohen_1992")$table
   # The words were made for spread within a group, not for the spread of changes.
-  expect_identical(is.na(paired$size_word), c(TRUE, FALSE, TRUE, TRUE))
+  expect_identical(is.na(paired$size_word), c(TRUE, FALSE, FALSE, TRUE, TRUE))
   own <- gauge_effect(study, "d_pooled", size_words = c(faint = 0.3, clear = 1), size_source = "House rules")
   expect_identical(own$table$size_word, "clear")
   text <- paste(format(own, width = 200), collapse = "")

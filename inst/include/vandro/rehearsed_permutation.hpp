@@ -16,6 +16,7 @@
 #include "reassign.hpp"
 #include "rehearsal_plan.hpp"
 #include "rehearsed_means.hpp"
+#include "shifted_t.hpp"
 
 namespace vandro {
 
@@ -179,36 +180,42 @@ class PermutationRehearsal {
   }
 
   // The end of the interval that the assignments of the values less `at` leave; NaN where there is
-  // none. Of t by its quantiles; of sums the shift from which on so many assignments are as far
-  // out.
+  // none: the shift from which on so many assignments are as far out.
   double limit(const Study& data, double at, double se, bool lower) const {
     const bool by_t = plan_.studentized && !paired_;
     const double total = static_cast<double>(data.drawn.size()) + (drawn() ? 1.0 : 0.0);
     const double within = std::floor(plan_.width_tail * total * (1.0 + 1e-12));
-    const double number = within + 1.0 - (drawn() || !by_t ? 1.0 : 0.0);
+    const double number = within;
     std::vector<double> values;
     const double own = line(data, data.own, at).first, slope = line(data, data.own, at).second;
     for (const AssignmentSums& sums : data.drawn) {
       if (by_t) {
-        values.push_back(statistic(data, sums, at));
+        if (sums.count < static_cast<double>(n_)) values.push_back(critical_t(data, sums, at, se));
         continue;
       }
       const std::pair<double, double> other = line(data, sums, at);
       if (other.second < slope) values.push_back((own - other.first) / (slope - other.second));
     }
-    if (within < 1.0 || number < 1.0 || number > static_cast<double>(values.size())) {
+    if (number < 1.0 || number > static_cast<double>(values.size())) {
       return std::numeric_limits<double>::quiet_NaN();
     }
-    // Large t of others, or small shifts, make the lower limit.
+    // Small shifts make the lower limit.
     const auto k = static_cast<std::ptrdiff_t>(number) - 1;
-    const bool from_above = by_t == lower;
-    if (from_above) {
+    if (!lower) {
       std::nth_element(values.begin(), values.begin() + k, values.end(), std::greater<double>());
     } else {
       std::nth_element(values.begin(), values.begin() + k, values.end());
     }
     const double found = values[static_cast<std::size_t>(k)];
-    return at + (by_t ? (statistic(data, data.own, at) - found) * se : found);
+    return at + found;
+  }
+
+  // The shift, from `at`, from which on t of an assignment is at least the observed one.
+  double critical_t(const Study& data, const AssignmentSums& sums, double at, double se) const {
+    const double estimate = line(data, data.own, at).first;
+    return passing_outwards(
+        [&](double d) { return statistic(data, sums, at + d) - statistic(data, data.own, at + d); },
+        estimate, se);
   }
 
   // Sum, or difference of means, and how much it falls with what is taken off further.

@@ -22,6 +22,47 @@
 
 namespace vandro {
 
+namespace detail {
+
+// Between `a` and `b`, at one of which `ahead` is negative: where it changes its sign, on the side
+// where it is not. Secants, halved where an end stays (Dowell & Jarratt 1971).
+template <class Ahead>
+double passing_between(const Ahead& ahead, double a, double b, double unit) {
+  double f_a = ahead(a), f_b = ahead(b);
+  for (int i = 0; i < 200; ++i) {
+    if (std::fabs(b - a) <= 4e-16 * (std::fabs(a) + std::fabs(b)) + 1e-15 * unit) break;
+    double x = b - f_b * (b - a) / (f_b - f_a);
+    if (!(x > std::min(a, b) && x < std::max(a, b)) || i % 8 == 7) x = 0.5 * (a + b);
+    const double f = ahead(x);
+    if ((f >= 0.0) == (f_b >= 0.0)) {
+      f_a *= 0.5;
+    } else {
+      a = b;
+      f_a = f_b;
+    }
+    b = x;
+    f_b = f;
+  }
+  return f_b >= 0.0 ? b : a;
+}
+
+// The nearest such place, sought from `start` on in growing steps: downwards where `ahead` is not
+// negative there, else upwards.
+template <class Ahead>
+double passing_outwards(const Ahead& ahead, double start, double unit) {
+  const bool inside = ahead(start) >= 0.0;
+  const double sign = inside ? -1.0 : 1.0;
+  double inner = start, step = unit;
+  for (int i = 0; i < 400; ++i, step *= 2.0) {
+    const double outer = start + sign * step;
+    if ((ahead(outer) >= 0.0) != inside) return passing_between(ahead, inner, outer, unit);
+    inner = outer;
+  }
+  return sign * std::numeric_limits<double>::infinity();
+}
+
+}  // namespace detail
+
 // Sums over the values that an assignment puts into the first group.
 struct ShiftedSums {
   double value = 0.0, square = 0.0, product = 0.0, weight_square = 0.0;
@@ -230,37 +271,11 @@ struct ShiftedTails : TailCounts {
   }
   bool passed(const ShiftedT& line, double d) const { return ahead(line, d) >= 0.0; }
 
-  // Between `a` and `b`, of which one has passed: secants, halved where an end stays (Dowell &
-  // Jarratt 1971).
   double between(const ShiftedT& line, double a, double b) const {
-    double f_a = ahead(line, a), f_b = ahead(line, b);
-    for (int i = 0; i < 200; ++i) {
-      if (std::fabs(b - a) <= 4e-16 * (std::fabs(a) + std::fabs(b)) + 1e-15 * unit) break;
-      double x = b - f_b * (b - a) / (f_b - f_a);
-      if (!(x > std::min(a, b) && x < std::max(a, b)) || i % 8 == 7) x = 0.5 * (a + b);
-      const double f = ahead(line, x);
-      if ((f >= 0.0) == (f_b >= 0.0)) {
-        f_a *= 0.5;
-      } else {
-        a = b;
-        f_a = f_b;
-      }
-      b = x;
-      f_b = f;
-    }
-    return f_b >= 0.0 ? b : a;
+    return detail::passing_between([&](double d) { return ahead(line, d); }, a, b, unit);
   }
-  // The critical shift nearest to the estimate, sought in growing steps.
   double outwards(const ShiftedT& line) const {
-    const bool inside = passed(line, 0.0);
-    const double sign = inside ? -1.0 : 1.0;
-    double inner = 0.0, step = unit;
-    for (int i = 0; i < 400; ++i, step *= 2.0) {
-      const double outer = sign * step;
-      if (passed(line, outer) != inside) return between(line, inner, outer);
-      inner = outer;
-    }
-    return sign * std::numeric_limits<double>::infinity();
+    return detail::passing_outwards([&](double d) { return ahead(line, d); }, 0.0, unit);
   }
   // All critical shifts, on a grid that is fine near the estimate.
   void search(const ShiftedT& line) {
