@@ -42,7 +42,7 @@ fuzz: .build/installed  ## random cases at the public interface, the same ones e
 validate: .build/installed  ## proof anew: digits, error rates, invariances; hours (see CONTRIBUTING.md for the parts)
 	@Rscript --vanilla validation/accuracy.R
 	@Rscript --vanilla validation/invariances.R
-	@for file in error_rates equivalence_rates interval_coverage permutation_rates rank_coverage; do \
+	@for file in error_rates equivalence_rates interval_coverage permutation_rates rank_coverage corner_rates; do \
 	  echo "== $$file"; Rscript --vanilla validation/$$file.R || exit 1; done
 
 coverage: .build/installed  ## lines that the tests reach

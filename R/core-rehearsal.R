@@ -6,18 +6,25 @@
 # spreads and whether or not variances are pooled. What remains is an integral over B.
 
 # Values of B with their weights; for each h, and the degrees of freedom that the test takes; `total`: those of V.
+# `scaled`: the variances of both samples over V, of Welch's test.
 core_error_parts <- function(method, n, m, sd) {
   if (method == "paired") {
-    return(list(weight = 1, h = sd[[1]]^2 / (n * (n - 1)), df = n - 1, total = n - 1, spread = sd[[1]] / sqrt(n)))
+    return(list(
+      method = method, n = n, weight = 1, h = sd[[1]]^2 / (n * (n - 1)), df = n - 1, total = n - 1,
+      spread = sd[[1]] / sqrt(n)
+    ))
   }
   spread <- sqrt(sd[[1]]^2 / n + sd[[2]]^2 / m)
   total <- n + m - 2
   if (method == "student" && sd[[1]] == sd[[2]]) {
-    return(list(weight = 1, h = spread^2 / total, df = total, total = total, spread = spread))
+    return(list(
+      method = method, n = n, m = m, weight = 1, h = spread^2 / total, df = total, total = total, spread = spread
+    ))
   }
   split <- core_beta_nodes((n - 1) / 2, (m - 1) / 2)
   first <- sd[[1]]^2 * split$b
   second <- sd[[2]]^2 * split$rest
+  scaled <- list(first / (n - 1), second / (m - 1))
   if (method == "student") {
     h <- (first + second) / total * (1 / n + 1 / m)
     df <- rep(total, length(h))
@@ -27,7 +34,10 @@ core_error_parts <- function(method, n, m, sd) {
     h <- first + second
     df <- h^2 / (first^2 / (n - 1) + second^2 / (m - 1))
   }
-  list(weight = split$weight, h = h, df = df, total = total, spread = spread)
+  list(
+    method = method, n = n, m = m, weight = split$weight, h = h, df = df, total = total, spread = spread,
+    scaled = scaled
+  )
 }
 
 # Nodes of a beta distribution on the logit scale, where the trapezoidal rule converges geometrically.
@@ -54,10 +64,14 @@ core_legendre <- function(size) {
 
 legendre <- core_legendre(96)
 
-# Which one-sided tests decide, each at `tail`.
-core_sides <- function(expect, beyond, within, alpha) {
+# Which one-sided tests decide, each at `tail`. `standardized`: bounds in SD units, which tests of means hold against the
+# standardized difference.
+core_sides <- function(expect, beyond, within, alpha, standardized = NULL) {
   if (!is.null(within)) {
-    return(list(up = TRUE, down = TRUE, both = TRUE, up_at = within[[1]], down_at = within[[2]], tail = alpha))
+    return(list(
+      up = TRUE, down = TRUE, both = TRUE, up_at = within[[1]], down_at = within[[2]], tail = alpha,
+      standardized = standardized
+    ))
   }
   list(
     up = expect != "lower", down = expect != "higher", both = FALSE, up_at = beyond, down_at = beyond,
@@ -69,6 +83,7 @@ core_sides <- function(expect, beyond, within, alpha) {
 # SD `doubt`: 0 for power, above it for assurance (O'Hagan et al. 2005).
 core_t_rate <- function(parts, difference, sides, doubt = 0) {
   spread <- sqrt(parts$spread^2 + doubt^2)
+  if (!is.null(sides$standardized)) return(core_standardized_rate(parts, difference, sides, spread))
   limit <- stats::qt(sides$tail, parts$df, lower.tail = FALSE)
   if (sides$both) return(core_both_rate(parts, difference, sides, spread, limit))
   # On the scale of a t on the degrees of freedom of V.
@@ -100,6 +115,57 @@ core_both_rate <- function(parts, difference, sides, spread, limit) {
   inside <- stats::pnorm((sides$down_at - reach[open] * root - difference) / spread) -
     stats::pnorm((sides$up_at + reach[open] * root - difference) / spread)
   min(1, max(0, sum(parts$weight[open] * half * drop((density * pmax(inside, 0)) %*% legendre$weight))))
+}
+
+# The same for bounds in SD units: the difference of the samples must lie between two multiples of the root of V.
+core_standardized_rate <- function(parts, difference, sides, spread) {
+  ends <- core_standardized_ends(parts, sides)
+  open <- is.finite(ends$low) & is.finite(ends$high) & ends$high > ends$low
+  if (!any(open)) return(0)
+  range <- sqrt(c(stats::qchisq(1e-20, parts$total), stats::qchisq(1e-20, parts$total, lower.tail = FALSE)))
+  root <- mean(range) + diff(range) / 2 * legendre$x
+  density <- diff(range) / 2 * legendre$weight * 2 * root * stats::dchisq(root^2, parts$total)
+  inside <- stats::pnorm((outer(ends$high[open], root) - difference) / spread) -
+    stats::pnorm((outer(ends$low[open], root) - difference) / spread)
+  min(1, sum(parts$weight[open] * drop(inside %*% density)))
+}
+
+# These multiples. Of Student's test and of pairs from the critical values of the noncentral t; of Welch's where Bonett's
+# interval of the average SD touches the bounds.
+core_standardized_ends <- function(parts, sides) {
+  bounds <- sides$standardized
+  if (parts$method != "welch") {
+    critical <- core_standardized_critical(parts$method, parts$n, parts$m, bounds, sides$tail)
+    return(list(low = critical[[1]] * sqrt(parts$h), high = critical[[2]] * sqrt(parts$h)))
+  }
+  average <- (parts$scaled[[1]] + parts$scaled[[2]]) / 2
+  u <- parts$scaled[[1]] / average
+  v <- parts$scaled[[2]] / average
+  a <- u / (parts$n - 1) + v / (parts$m - 1)
+  b <- (u^2 / (parts$n - 1) + v^2 / (parts$m - 1)) / 8
+  list(
+    low = core_touching(bounds[[1]], a, b, sides$tail) * sqrt(average),
+    high = -core_touching(-bounds[[2]], a, b, sides$tail) * sqrt(average)
+  )
+}
+
+# The smallest d whose distance from `bound` is a normal quantile times sqrt(a + b d^2).
+core_touching <- function(bound, a, b, tail) {
+  z2 <- stats::qnorm(tail)^2
+  left <- 1 - z2 * b
+  ifelse(left > 0, (bound + sqrt(pmax(0, bound^2 - left * (bound^2 - z2 * a)))) / left, Inf)
+}
+
+# The smallest and the largest t that lie within bounds in SD units: at a bound t is noncentral.
+core_standardized_critical <- function(method, n, m, bounds, tail) {
+  paired <- method == "paired"
+  df <- if (paired) n - 1 else n + m - 2
+  ncp <- bounds * if (paired) sqrt(n) else sqrt(n * m / (n + m))
+  critical <- function(ncp, column) {
+    off <- function(t) native_noncentral_t(t, df, ncp)[1, column] - tail
+    stats::uniroot(off, ncp + c(-5, 5), extendInt = "yes", tol = 1e-10)$root
+  }
+  c(critical(ncp[[1]], 2), critical(ncp[[2]], 1))
 }
 
 # Expected distance from the estimate to either limit of its interval.
@@ -196,6 +262,12 @@ core_rehearsal_plan <- function(sides, level, world, n, m, options) {
     cost$seconds <- cost$seconds * if (tied) 2 * options$draws / options$threads else 1
     cost
   }
+  bounds <- sides$standardized
+  critical <- if (is.null(bounds)) {
+    c(NA_real_, NA_real_)
+  } else {
+    core_standardized_critical(if (world$paired) "paired" else "student", n, m, bounds, sides$tail)
+  }
   untied <- affordable(FALSE)
   tied <- affordable(TRUE)
   list(
@@ -203,6 +275,9 @@ core_rehearsal_plan <- function(sides, level, world, n, m, options) {
     down_at = in_steps(sides$down_at), tail = sides$tail, width_tail = (1 - level) / 2,
     width_every = if (isFALSE(options$widths)) options$draws + 1 else max(1, floor(options$draws / 1000)),
     exact_ranks = untied$possible && untied$seconds < 4, exact_ties = tied$possible && tied$seconds < 60,
+    standardized = !is.null(bounds), sd_low = if (is.null(bounds)) NA_real_ else bounds[[1]],
+    sd_high = if (is.null(bounds)) NA_real_ else bounds[[2]],
+    t_low = critical[[1]], t_high = critical[[2]], z = stats::qnorm(sides$tail, lower.tail = FALSE),
     assignments = 999, studentized = options$statistic == "studentized", seed = options$seed
   )
 }

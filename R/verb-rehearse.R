@@ -11,9 +11,9 @@
 #' @param ... Must be empty.
 #' @param expect,beyond The question, as in [test_difference()].
 #' @param within,bounds_in Equivalence bounds as in [test_equivalence()]: the rate is then that of the verdict to lie
-#'   within them. In SDs they are multiples of the SD that [suppose_world()] takes for `standardized`, and the rehearsed
-#'   test takes that SD as known. The tests of means of [test_equivalence()] also count its uncertainty, so that they
-#'   need somewhat larger samples.
+#'   within them. In SDs they are held against the standardized difference, as in [test_equivalence()]: tests of means count
+#'   the uncertainty of the SD (pooled for Student, average for Welch, that of the changes for pairs); ranks and
+#'   permutations take the SD of the world as known.
 #' @param alpha Significance level.
 #' @param level Confidence of the intervals whose width is told; `NULL`: 1 - `alpha`, with `within` 1 - 2 `alpha`.
 #' @param power Wanted power, in place of `n`: the smallest n that reaches it is found.
@@ -162,7 +162,7 @@ rehearsed_question <- function(worlds, expect, beyond, within, bounds_in, alpha,
     bounds <- if (!is.null(within)) check_bounds_held(within * if (bounds_in == "sd") world_sd(world) else 1, call)
     list(
       expect = expect, beyond = beyond, bounds = bounds, alpha = alpha, level = level,
-      sides = core_sides(expect, beyond, bounds, alpha)
+      sides = core_sides(expect, beyond, bounds, alpha, if (bounds_in == "sd") within)
     )
   })
   list(

@@ -35,6 +35,12 @@ vandro::RehearsalPlan plan_of(const Rcpp::List& plan) {
   out.exact_ties = Rcpp::as<bool>(plan["exact_ties"]);
   out.assignments = static_cast<std::size_t>(Rcpp::as<double>(plan["assignments"]));
   out.studentized = Rcpp::as<bool>(plan["studentized"]);
+  out.standardized = Rcpp::as<bool>(plan["standardized"]);
+  out.sd_low = Rcpp::as<double>(plan["sd_low"]);
+  out.sd_high = Rcpp::as<double>(plan["sd_high"]);
+  out.t_low = Rcpp::as<double>(plan["t_low"]);
+  out.t_high = Rcpp::as<double>(plan["t_high"]);
+  out.z = Rcpp::as<double>(plan["z"]);
   out.seed = static_cast<std::uint64_t>(Rcpp::as<double>(plan["seed"]));
   return out;
 }

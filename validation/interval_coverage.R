@@ -40,8 +40,7 @@ true_effects <- function(gap, sd, n, mean_second, sd_change = NULL, r = NULL) {
   )
   if (!is.null(sd_change)) parts[c("sd_change", "r")] <- list(sd_change, r)
   function(estimand) {
-    uncorrected <- c(g = "d_pooled", g_change = "d_change")
-    name <- if (estimand %in% names(uncorrected)) uncorrected[[estimand]] else estimand
+    name <- if (estimand == "g") "d_pooled" else sub("^g_", "d_", estimand)
     core$core_effect_point(name, parts)
   }
 }

@@ -168,3 +168,30 @@ test_that("simulated rates meet the formula, and do not depend on the threads", 
   none <- core_rates_of(c(studies = 10, rejected = 0, undefined = 10, widths = 0, width_sum = 0, width_squares = 0))
   expect_identical(c(none$half_width, none$undefined), c(NA_real_, 1))
 })
+
+test_that("bounds in SD units: the formula is the rate of the simulated tests, and alpha at a bound", {
+  sides <- core_sides("either", 0, c(-1, 1), 0.05, c(-1, 1))
+  for (case in list(
+    list("paired", c(20, 20), 1), list("student", c(9, 14), c(1, 1)), list("student", c(9, 14), c(1, 2)),
+    list("welch", c(12, 8), c(1, 2)), list("welch", c(30, 30), c(1, 1))
+  )) {
+    n <- case[[2]]
+    parts <- core_error_parts(case[[1]], n[[1]], n[[2]], case[[3]])
+    world <- if (case[[1]] == "paired") suppose_world(0.2, sd_change = 1) else suppose_world(0.2, sd = case[[3]])
+    plan <- plan_for(world, n[[1]], n[[2]], sides, draws = 20000)
+    found <- core_rehearsed(world, n[[1]], n[[2]], case[[1]], plan, 0, 20000, 1L)
+    expect_lt(abs(found[[1, "rejected"]] / 20000 - core_t_rate(parts, 0.2, sides)), 0.013)
+  }
+  # Exact where one SD standardizes.
+  expect_relative(core_t_rate(core_error_parts("paired", 40, 40, 1), 1, sides), 0.05, 1e-7)
+  expect_relative(core_t_rate(core_error_parts("student", 30, 50, c(1, 1)), -1, sides), 0.05, 1e-7)
+  parts <- core_error_parts("welch", 12, 8, c(1, 2))
+  expect_identical(core_standardized_rate(parts, 0.2, sides, parts$spread), core_t_rate(parts, 0.2, sides))
+  ends <- core_standardized_ends(parts, sides)
+  expect_equal(ends$low, -ends$high)
+  critical <- core_standardized_critical("paired", 25, 25, c(-1, 1), 0.05)
+  expect_equal(stats::pt(critical[[2]], 24, 5), 0.05, tolerance = 1e-7)
+  touching <- core_touching(-1, 0.1, 0.02, 0.05)
+  expect_equal(touching + 1, stats::qnorm(0.95) * sqrt(0.1 + 0.02 * touching^2))
+  expect_identical(core_touching(-1, 0.1, 0.5, 0.05), Inf)
+})

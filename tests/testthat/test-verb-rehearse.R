@@ -4,8 +4,9 @@ stem_world <- function(...) {
 
 # The kernel's decision and width in one made-up study, and what test_difference() or test_equivalence() say of the same
 # values.
-compare_study <- function(world, n, m, method, study, within = NULL, expect = "either", beyond = 0) {
-  question <- rehearsed_question(list(world), expect, beyond, within, "outcome", 0.05, NULL, NULL)$questions[[1]]
+compare_study <- function(world, n, m, method, study, within = NULL, expect = "either", beyond = 0,
+                          bounds_in = "outcome") {
+  question <- rehearsed_question(list(world), expect, beyond, within, bounds_in, 0.05, NULL, NULL)$questions[[1]]
   options <- list(draws = 1000, threads = 1L, statistic = "studentized", seed = 3)
   plan <- core_rehearsal_plan(question$sides, question$level, world, n, m, options)
   plan$width_every <- 1
@@ -21,7 +22,7 @@ compare_study <- function(world, n, m, method, study, within = NULL, expect = "e
   row <- suppressWarnings(if (is.null(within)) {
     test_difference(same, method, expect = expect, beyond = beyond)$table
   } else {
-    test_equivalence(same, within, method)$table
+    test_equivalence(same, within, method, bounds_in = bounds_in)$table
   })
   half <- if (found[, "widths"] > 0) found[[1, "width_sum"]] * if (method == "relative") 1 else step else NA_real_
   list(
@@ -46,7 +47,10 @@ test_that("rehearsed tests decide as the verbs do on the same values, with the s
   for (case in cases) {
     for (method in case$methods) {
       for (study in 0:4) {
-        questions <- list(list(), list(expect = "higher", beyond = 0.5), if (method != "relative") list(within = 2))
+        questions <- list(
+          list(), list(expect = "higher", beyond = 0.5), if (method != "relative") list(within = 2),
+          if (method_is(method, "means")) list(within = 1.2, bounds_in = "sd")
+        )
         for (question in Filter(Negate(is.null), questions)) {
           got <- do.call(compare_study, c(list(case$world, case$n, case$m, method, study), question))
           expect_identical(got$rejects, got$said)

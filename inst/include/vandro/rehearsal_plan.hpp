@@ -40,6 +40,10 @@ struct RehearsalPlan {
   bool exact_ranks = true;
   std::size_t assignments = 999;  // of a permutation test, where there are more
   bool studentized = true;        // its statistic
+  // Bounds in SD units, for tests of means: critical values of Student's or the paired t, and for
+  // Welch's test the bounds with a normal quantile.
+  bool standardized = false;
+  double sd_low = 0.0, sd_high = 0.0, t_low = 0.0, t_high = 0.0, z = 0.0;
   std::uint64_t seed = 0;
 };
 

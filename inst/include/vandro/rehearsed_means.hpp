@@ -40,6 +40,27 @@ inline MeanError mean_error(Method method, const std::vector<double>& first,
   return {difference, std::sqrt(sum), sum * sum / (a * a / (x.n - 1.0) + b * b / (y.n - 1.0))};
 }
 
+// Whether the standardized difference lies above the lower and below the upper bound.
+inline void decide_standardized(Method method, const std::vector<double>& first,
+                                const std::vector<double>& second, const MeanError& error,
+                                const RehearsalPlan& plan, Finding& out) {
+  if (method != Method::welch) {
+    const double t = error.difference / error.se;
+    out.up = t >= plan.t_low;
+    out.down = t <= plan.t_high;
+    return;
+  }
+  // By the average SD and Bonett's standard error.
+  const Spread x(first), y(second);
+  const double a = x.squares / (x.n - 1.0), b = y.squares / (y.n - 1.0), average = 0.5 * (a + b);
+  const double u = a / average, v = b / average, d = error.difference / std::sqrt(average);
+  const double of_gap = u / (x.n - 1.0) + v / (y.n - 1.0);
+  const double of_average = d * d * (u * u / (x.n - 1.0) + v * v / (y.n - 1.0)) / 8.0;
+  const double reach = plan.z * std::sqrt(of_gap + of_average);
+  out.up = d - plan.sd_low >= reach;
+  out.down = plan.sd_high - d >= reach;
+}
+
 inline Finding find_means(Method method, const std::vector<double>& first,
                           const std::vector<double>& second, const RehearsalPlan& plan) {
   const MeanError error = mean_error(method, first, second);
@@ -52,6 +73,7 @@ inline Finding find_means(Method method, const std::vector<double>& first,
   const double reach = error.se * t.upper_quantile(plan.sides.tail);
   out.up = error.difference - plan.sides.up_at >= reach;
   out.down = plan.sides.down_at - error.difference >= reach;
+  if (plan.standardized) decide_standardized(method, first, second, error, plan, out);
   out.half_width =
       plan.width_tail == plan.sides.tail ? reach : error.se * t.upper_quantile(plan.width_tail);
   return out;
