@@ -27,6 +27,8 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = NULL
       vjust = -1, size = 3.3 * k, colour = ink
     ) +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = 0.15)) +
+    # Room for the numbers above the first row.
+    ggplot2::scale_y_discrete(expand = ggplot2::expansion(add = c(0.6, 0.9))) +
     figure_labels(
       look,
       x = shown$axis[[1]],
