@@ -2,10 +2,10 @@
 
 # `mean`, `sd`: the ranges of what rounds to the printed numbers, `sd` NULL where none is printed. Values are
 # ends[1] + step v (without ends: step v) with whole v, so that n of them have a whole sum S, and the sum of their
-# squares is a whole number Q >= S^2 / n that is even or odd as S is. With ends 0 <= v <= w, Q is largest with all values
-# but one at the ends. What these conditions refuse is impossible. Of at most `core_listed_steps` value steps in all
-# (n w) every possible Q is listed, and what they allow is possible.
-# Gives whether the mean and the SD with it are possible, and the possible means next to the printed one.
+# squares is a whole number Q >= S^2 / n that is even or odd as S is. With ends 0 <= v <= w, Q is largest with all
+# values but one at the ends. What these conditions refuse is impossible. Of at most `core_listed_steps` value steps in
+# all (n w) every possible Q is listed, and what they allow is possible. Gives whether the mean and the SD with it are
+# possible, and the possible means next to the printed one.
 core_step_audit <- function(n, mean, sd = NULL, step = 1, ends = NULL) {
   origin <- if (is.null(ends)) 0 else ends[[1]]
   most <- if (is.null(ends)) Inf else floor((ends[[2]] - origin) / step * (1 + 1e-12))

@@ -154,11 +154,15 @@ core_audit_effect <- function(paired, method, estimand, beyond) {
   } else {
     c("sd_first", "sd_second", "n_first", if (paired) "n_first" else "n_second")
   }
-  divisor <- if (of_changes) function(s, n) s / factor(n - 1) else if (repeated) {
+  divisor <- if (of_changes) {
+    function(s, n) s / factor(n - 1)
+  } else if (repeated) {
     function(s, r) s / sqrt(2 * (1 - r))
-  } else function(a, b, n, m) {
-    parts <- list(sd_first = a, sd_second = b, n_first = n, n_second = m)
-    core_standardizer(estimand, parts) / factor(n + m - 2)
+  } else {
+    function(a, b, n, m) {
+      parts <- list(sd_first = a, sd_second = b, n_first = n, n_second = m)
+      core_standardizer(estimand, parts) / factor(n + m - 2)
+    }
   }
   out <- list(
     rule("d", c("difference", spread), function(d, ...) d / divisor(...)),

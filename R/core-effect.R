@@ -165,10 +165,11 @@ core_ratio_reasons <- function(reason, parts) {
 
 core_standardizer_reasons <- function(estimand, reason, parts) {
   if (!is.null(parts$sd_change)) reason <- core_first_reason(reason, parts$sd_change == 0, "no_spread")
-  if (core_effects[[estimand]]$spread == "repeated") reason <- core_first_reason(reason, is.na(parts$r), "no_correlation")
+  spread <- core_effects[[estimand]]$spread
+  if (spread == "repeated") reason <- core_first_reason(reason, is.na(parts$r), "no_correlation")
   standardizer <- core_standardizer(estimand, parts)
   reason <- core_first_reason(reason, is.na(standardizer), "no_halves")
-  by_group <- core_effects[[estimand]]$spread %in% c("first", "second")
+  by_group <- spread %in% c("first", "second")
   reason <- core_first_reason(reason, standardizer == 0, if (by_group) "flat_group" else "no_spread")
   needed_df <- if (core_effects[[estimand]]$corrected) 2 else 1
   reason <- core_first_reason(reason, core_effect_df(estimand, parts) < needed_df, "too_few_for_g")

@@ -60,8 +60,8 @@ core_serial_from <- function(n, r, alpha = 0.05) {
 }
 
 # The same for the difference of two means along one order that both groups share. Each value contributes its deviation
-# from its group's mean over the group's size, of the second group with the opposite sign: the variance of the difference
-# is that of the sum of the contributions. Values of both groups at one place contribute together.
+# from its group's mean over the group's size, of the second group with the opposite sign: the variance of the
+# difference is that of the sum of the contributions. Values of both groups at one place contribute together.
 core_serial_difference <- function(first, second, first_place, second_place, alpha = 0.05) {
   own <- list(first - mean(first), second - mean(second))
   size <- max(abs(unlist(own)))

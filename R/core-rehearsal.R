@@ -64,8 +64,8 @@ core_legendre <- function(size) {
 
 legendre <- core_legendre(96)
 
-# Which one-sided tests decide, each at `tail`. `standardized`: bounds in SD units, which tests of means hold against the
-# standardized difference.
+# Which one-sided tests decide, each at `tail`. `standardized`: bounds in SD units, which tests of means hold against
+# the standardized difference.
 core_sides <- function(expect, beyond, within, alpha, standardized = NULL) {
   if (!is.null(within)) {
     return(list(
@@ -130,8 +130,8 @@ core_standardized_rate <- function(parts, difference, sides, spread) {
   min(1, sum(parts$weight[open] * drop(inside %*% density)))
 }
 
-# These multiples. Of Student's test and of pairs from the critical values of the noncentral t; of Welch's where Bonett's
-# interval of the average SD touches the bounds.
+# These multiples. Of Student's test and of pairs from the critical values of the noncentral t; of Welch's where
+# Bonett's interval of the average SD touches the bounds.
 core_standardized_ends <- function(parts, sides) {
   bounds <- sides$standardized
   if (parts$method != "welch") {

@@ -14,7 +14,8 @@ standardized_entry <- function(code, design, size_words, sd_of, audited, label, 
 one_sd_entry <- function(code, sd_of, standard, other, corrected = FALSE) {
   symbol <- if (corrected) "g" else "d"
   standardized_entry(
-    code = code, design = c("independent", "paired"), size_words = TRUE, sd_of = if (corrected) NA_character_ else sd_of,
+    code = code, design = c("independent", "paired"), size_words = TRUE,
+    sd_of = if (corrected) NA_character_ else sd_of,
     audited = if (corrected) character() else c("independent", "paired"),
     label = function(groups, paired) sprintf("%s (SD of %s)", symbol, groups[[standard]]), symbol = symbol,
     standardizer = function(groups, paired) {
@@ -87,8 +88,10 @@ estimand_entries <- catalogue( # nolint: cyclocomp_linter.
     },
     divisor_of = "within a group", source = "Hedges 1981",
     use = function(groups, paired) {
-      what <- "as d (average), without its upward bias in small samples"
-      if (paired) paste0(what, "; the usual choice for pairs") else paste0(what, "; the usual choice beside Welch's test")
+      paste0(
+        "as d (average), without its upward bias in small samples; the usual choice ",
+        if (paired) "for pairs" else "beside Welch's test"
+      )
     }
   ),
   standardized_entry(

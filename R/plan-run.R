@@ -153,7 +153,7 @@ declare_planned <- function(plan, name, data) {
   )
 }
 
-# The answers of one comparison: those that were planned, and what a report tells besides.
+# The answers of one comparison: those that were planned, and those that a report shows in addition.
 ask_planned <- function(plan, name, study, threads, tell) {
   asked <- plan$fields$comparisons[[name]]$ask
   given <- list()
@@ -167,7 +167,7 @@ ask_planned <- function(plan, name, study, threads, tell) {
       name = name, question = question
     )
   }
-  tell(name, "what a report tells besides")
+  tell(name, "the other parts of the report")
   names(given)[names(given) == "cross_check"] <- "agreement"
   base <- unlisted_question(plan, given, study)
   at_plan(plan, c("comparisons", name), "{.val {name}} could not be carried out",

@@ -105,7 +105,8 @@ one_value <- function(row) {
     if (!is.na(row$estimate)) {
       ends <- format_percent(round(c(row$lower, row$upper), 3))
       paste0(
-        if (row$estimate < 5e-4) "below 0.1%" else format_percent(round(row$estimate, 3)), if (!is.na(row$lower)) sprintf(" (%s to %s)", ends[[1]], ends[[2]])
+        if (row$estimate < 5e-4) "below 0.1%" else format_percent(round(row$estimate, 3)),
+        if (!is.na(row$lower)) sprintf(" (%s to %s)", ends[[1]], ends[[2]])
       )
     }
   } else if (row$check == "order" && !is.na(row$estimate)) {

@@ -101,7 +101,8 @@ dependence_text <- function(answer, outcome, voice = "journal") {
   )
   if (voice == "plain") {
     return(sprintf(
-      "%s are not independent, so that the uncertainty is %s than stated here.", what, if (grows) "larger" else "smaller"
+      "%s are not independent, so that the uncertainty is %s than stated here.", what,
+      if (grows) "larger" else "smaller"
     ))
   }
   sprintf(

@@ -174,8 +174,8 @@ cross_notes <- function(x, rows, outcome) {
     },
     if (identical(x$settings$bounds_in, "sd")) {
       paste(
-        "Bounds in SD units: tests of means judge the standardized difference, with the uncertainty of the SD; the other",
-        "methods take the SD as known. Intervals are those of the difference itself."
+        "Bounds in SD units: tests of means judge the standardized difference, with the uncertainty of the SD; the",
+        "other methods take the SD as known. Intervals are those of the difference itself."
       )
     },
     cross_limit_notes(rows), unused_blocks_text(x$study, rows$method),

@@ -250,7 +250,8 @@ equivalence_beside_words <- function(x, outcome, decimals) {
 equivalence_notes <- function(x, row, outcome) {
   c(
     if (is.null(x$settings$reason)) "No reason is on record for these bounds; they are the analyst's, not the data's.",
-    unused_blocks_text(x$study, row$method), dependence_text(x, outcome), wide_bounds_note(row, outcome, x$study), rounding_verdict_note(row),
+    unused_blocks_text(x$study, row$method), dependence_text(x, outcome),
+    wide_bounds_note(row, outcome, x$study), rounding_verdict_note(row),
     counted_verdict_notes(x, row, outcome),
     if (!is.na(row$p_adjusted) && row$p_adjusted > row$alpha && row$p <= row$alpha) {
       sprintf(

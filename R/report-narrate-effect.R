@@ -6,8 +6,8 @@ effect_sentence <- function(rows, outcome, study, voice, decimals) {
   paste0("Size of the effect (", study_direction(study), "): ", paste(parts, collapse = "; "), ".")
 }
 
-# Of each outcome, where the intervals of effect sizes and the test of `difference` decide otherwise about no effect: that
-# they do, after a blank.
+# Of each outcome, where the intervals of effect sizes and the test of `difference` decide otherwise about no effect:
+# that they do, after a blank.
 parted_effects <- function(difference, effect) {
   narrate_outcomes(difference, function(outcome) {
     row <- outcome_rows(difference, outcome, "primary")

@@ -46,8 +46,9 @@ bounds_sentence <- function(x, row, outcome, decimals) {
 sides_sentence <- function(x, row, outcome, decimals) {
   interval <- if (is_standardized(row)) {
     sprintf(
-      "With %s = %s, the %s CI [%s%s %s] %s within these bounds", effect_names(row$d_estimand, x$study), format_number(row$d),
-      format_percent(row$level), format_number(row$d_lower), limit_separator(), format_number(row$d_upper),
+      "With %s = %s, the %s CI [%s%s %s] %s within these bounds", effect_names(row$d_estimand, x$study),
+      format_number(row$d), format_percent(row$level), format_number(row$d_lower), limit_separator(),
+      format_number(row$d_upper),
       if (row$p <= row$alpha) "lies" else "does not lie"
     )
   } else if (anyNA(c(row$lower, row$upper))) {

@@ -20,9 +20,9 @@
 #' @param estimand What `d` is: a code of [gauge_effect()] that divides by an SD. Left out: the one that fits.
 #' @param level Confidence of the interval.
 #' @param expect,beyond The question that p belongs to, as in [test_difference()].
-#' @param step,limits What single measurements can be, where that is known: multiples of `step` (1: whole numbers), between
-#'   `limits`, the ends of the scale. A mean of k items, each a whole number, has the step 1/k. Every printed mean and SD
-#'   is then held against what n such values can have.
+#' @param step,limits What single measurements can be, where that is known: multiples of `step` (1: whole numbers),
+#'   between `limits`, the ends of the scale. A mean of k items, each a whole number, has the step 1/k. Every printed
+#'   mean and SD is then held against what n such values can have.
 #' @param rounding `"nearest"`, or `"any"`: numbers may have been cut off as well.
 #' @param groups,unit,label Labels of the groups, unit and label of the outcome.
 #' @return An answer (classes `vandro_audit`, `vandro_answer`); its table has one row for each printed number, with
@@ -32,8 +32,8 @@
 #'
 #'   `detail$kind` has, per comparison, `"none"` off, `"one"`, `"one_of"` (one number is off, but which of those with
 #'   `fits` `FALSE` the others do not tell), `"several"` (taken in the order n, means, SDs, difference, df, t,
-#'   limits, p, d, these contradict the ones before), or `"impossible"`: the numbers fit each other, but no n multiples of
-#'   `step` have them. `detail$impossible` says, per comparison, which means and SDs these are.
+#'   limits, p, d, these contradict the ones before), or `"impossible"`: the numbers fit each other, but no n multiples
+#'   of `step` have them. `detail$impossible` says, per comparison, which means and SDs these are.
 #' @section Formula: A printed number stands for all that round to it. Intervals of all numbers are narrowed by every
 #'   equation between them until nothing moves (interval propagation, Davis 1987): \eqn{se = s / \sqrt n}{se = s /
 #'   sqrt(n)}; standard error and degrees of freedom of Student, Welch or pairs; \eqn{t = (\bar x_1 - \bar x_2 -
@@ -42,10 +42,11 @@
 #'   contradict each other no longer without it. The ranges hold every possible value; where a number enters several
 #'   equations they may be a little wide.
 #'
-#'   With `step` s, n values have a sum that is a multiple of s, so that a possible mean is a multiple of s/n. In units of s
-#'   the sum of squares is a whole number, even or odd as the sum S is, at least \eqn{S^2/n}{S^2 / n}, and at most that of
-#'   values of which all but one lie at the ends of the scale; an SD is possible where such a number lies in the range that
-#'   rounds to it. Up to 120 steps in all (n times the width of the scale) every possible sum of squares is listed.
+#'   With `step` s, n values have a sum that is a multiple of s, so that a possible mean is a multiple of s/n. In units
+#'   of s the sum of squares is a whole number, even or odd as the sum S is, at least \eqn{S^2/n}{S^2 / n}, and at most
+#'   that of values of which all but one lie at the ends of the scale; an SD is possible where such a number lies in the
+#'   range that rounds to it. Up to 120 steps in all (n times the width of the scale) every possible sum of squares is
+#'   listed.
 #' @section Errors: `vandro_error_bad_value` for what is no number, naming it; `vandro_error_missing_ingredient` with
 #'   fewer than two numbers; `vandro_error_contradiction`.
 #' @section Where it holds: Ranges never miss a possible value; how the numbers behind them are checked:

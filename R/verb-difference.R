@@ -150,9 +150,9 @@
 #'   The interval holds the shifts of the first group that the same reassignments do not reject. Exchanging k values
 #'   whose sum makes the first group's fall by F gives as large a difference under every shift of at least F / k; the
 #'   limits are order statistics of these critical shifts. A shift changes Welch's t of every assignment: its critical
-#'   shift is where its t passes the observed one. Where one group is at least twice as large and there are at most 20,000
-#'   assignments, p may fall, rise and fall again with the shift, and the interval is the shortest that holds every shift
-#'   that is not rejected. Of trimmed means and medians every shift is asked anew.
+#'   shift is where its t passes the observed one. Where one group is at least twice as large and there are at most
+#'   20,000 assignments, p may fall, rise and fall again with the shift, and the interval is the shortest that holds
+#'   every shift that is not rejected. Of trimmed means and medians every shift is asked anew.
 #'
 #'   *Counted by* the first way that is affordable. `"listed"`: one by one, at most some millions. `"decimals"`: sums of
 #'   values with up to nine decimals, by dynamic programming (Pagano & Tritchler 1983; Streitberg & Roehmel 1986), for

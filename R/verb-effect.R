@@ -72,10 +72,10 @@
 #'   times J. For `d_by_first` and `d_by_second` exact with equal spread; where the SDs are as 1 to 2 it holds the true
 #'   value in about 80% of studies only, so that `bonett` is the default. Corrected versions multiply both limits by J,
 #'   for the degrees of freedom of their own SD; of the average SD of pairs \eqn{(n - 1)(s_1^2 + s_2^2)^2 / (s_1^4 +
-#'   s_2^4 + 2 r^2 s_1^2 s_2^2)}{(n - 1)(s1^2 + s2^2)^2 / (s1^4 + s2^4 + 2 r^2 s1^2 s2^2)}. Independent `d_average`: Welch's t with
-#'   \eqn{df = (s_1^2+s_2^2)^2 / (s_1^4/(n_1-1) + s_2^4/(n_2-1))}{df = (s1^2+s2^2)^2 / (s1^4/(n1-1) +
-#'   s2^4/(n2-1))} (Delacre et al. 2021). Paired `d_average` and `d_repeated`: limits of the d of changes
-#'   times the ratio of the standardizers (Algina & Keselman 2003).
+#'   s_2^4 + 2 r^2 s_1^2 s_2^2)}{(n - 1)(s1^2 + s2^2)^2 / (s1^4 + s2^4 + 2 r^2 s1^2 s2^2)}. Independent `d_average`:
+#'   Welch's t with \eqn{df = (s_1^2+s_2^2)^2 / (s_1^4/(n_1-1) + s_2^4/(n_2-1))}{df = (s1^2+s2^2)^2 / (s1^4/(n1-1) +
+#'   s2^4/(n2-1))} (Delacre et al. 2021). Paired `d_average` and `d_repeated`: limits of the d of changes times the
+#'   ratio of the standardizers (Algina & Keselman 2003).
 #'
 #'   `bonett`: estimate -/+ z se (Bonett 2008), with \eqn{s} the standardizer and
 #'   \itemize{

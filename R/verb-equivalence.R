@@ -36,7 +36,8 @@
 #'       "different but within bounds": both; "inconclusive": neither is shown.}
 #'     \item{`tightest`}{the smallest symmetric bound for which these data would show equivalence, in the outcome's
 #'       unit. Of ranks with ties, whose distribution moves with the bound, by the interval above.}
-#'     \item{`p_sd_known`, `verdict_sd_known`}{with bounds in SD units: of the test of means that takes the SD as known.}
+#'     \item{`p_sd_known`, `verdict_sd_known`}{with bounds in SD units: of the test of means that takes the SD as
+#'       known.}
 #'     \item{`d`, `d_lower`, `d_upper`, `d_inside`, `d_estimand`, `d_method`}{with bounds in SD units: the standardized
 #'       difference with its interval at 1 - 2 `alpha`, whether that lies between them, its code in [gauge_effect()] and
 #'       that of the interval.}
@@ -56,18 +57,17 @@
 #'   is the one-sided one that belongs to the test against its bound.
 #'   Where the same test of a difference also has p at most `alpha` the verdict is "different but within bounds".
 #'   Rank methods and permutations are asked three times, and take three times as long as one test.
-#' @section Bounds in SD units: The standardized difference d is tested, with the uncertainty of its SD. Where a t statistic
-#'   belongs to its standardizer, \eqn{t = d \lambda}{t = d lambda} with the \eqn{\lambda}{lambda} of [gauge_effect()], it is
-#'   noncentral at a bound: with the noncentral distribution function F,
-#'   \deqn{p_{low} = 1 - F(t; df, \lambda\,\code{low}), \quad p_{high} = F(t; df, \lambda\,\code{high}).}{
-#'     p_low = 1 - F(t; df, lambda low), p_high = F(t; df, lambda high).}
-#'   This is exact for `"pooled"` (with equal spreads) and `"change"`. No t is exact for `"average"`, `"first"` and
-#'   `"second"` where spreads differ: there \eqn{z = (d - \code{bound}) / se}{z = (d - bound) / se} with the standard
-#'   error of Bonett (2008) is compared with the normal distribution. The test always agrees with the interval that
-#'   [gauge_effect()] gives by default at 1 - 2 `alpha`. A test that takes the SD of the sample as known stands beside it
-#'   (`p_sd_known`, `verdict_sd_known`): it declares equivalence too often, of 100 pairs with bounds of one SD of the
-#'   changes in 7.1% of studies at `alpha` 5%. Rank methods and permutations have no such test: they take the SD as
-#'   known, and the interval of d is given beside them.
+#' @section Bounds in SD units: The standardized difference d is tested, with the uncertainty of its SD. Where a t
+#'   statistic belongs to its standardizer, \eqn{t = d \lambda}{t = d lambda} with the \eqn{\lambda}{lambda} of
+#'   [gauge_effect()], it is noncentral at a bound: with the noncentral distribution function F, \deqn{p_{low} = 1 -
+#'   F(t; df, \lambda\,\code{low}), \quad p_{high} = F(t; df, \lambda\,\code{high}).}{ p_low = 1 - F(t; df, lambda low),
+#'   p_high = F(t; df, lambda high).} This is exact for `"pooled"` (with equal spreads) and `"change"`. No t is exact
+#'   for `"average"`, `"first"` and `"second"` where spreads differ: there \eqn{z = (d - \code{bound}) / se}{z = (d -
+#'   bound) / se} with the standard error of Bonett (2008) is compared with the normal distribution. The test always
+#'   agrees with the interval that [gauge_effect()] gives by default at 1 - 2 `alpha`. A test that takes the SD of the
+#'   sample as known stands beside it (`p_sd_known`, `verdict_sd_known`): it declares equivalence too often, of 100
+#'   pairs with bounds of one SD of the changes in 7.1% of studies at `alpha` 5%. Rank methods and permutations have no
+#'   such test: they take the SD as known, and the interval of d is given beside them.
 #' @section One bound only: That a difference is not worse than a margin (non-inferiority), or better by more than one,
 #'   is a question for [test_difference()] with `expect` and `beyond`.
 #' @section Errors: Those of [test_difference()]; `vandro_error_method_bounds` for `"relative"`;
@@ -238,7 +238,8 @@ equivalence_row <- function(row, sides, outcome, asked, methods) {
     bound_high = bounds[[2]], bounds_in = asked$bounds_in, sd_of = asked$sd_of %||% NA_character_,
     sd_value = standard$value, standardizer = standard$words, statistic = governing$statistic,
     statistic_name = row$statistic_name,
-    df = if (standardized) governing$df else row$df, p = governing$p, p_kind = governing$kind %||% row$p_kind, log_p = governing$log_p,
+    df = if (standardized) governing$df else row$df, p = governing$p, p_kind = governing$kind %||% row$p_kind,
+    log_p = governing$log_p,
     alpha = asked$alpha, n_first = row$n_first, n_second = row$n_second, governing = if (high) "high" else "low",
     p_low = sides$low$p, p_high = sides$high$p, statistic_low = sides$low$statistic,
     statistic_high = sides$high$statistic, p_difference = row$p, difference_lower = row$lower,

@@ -11,8 +11,8 @@
 #' @param ... Must be empty.
 #' @param expect,beyond The question, as in [test_difference()].
 #' @param within,bounds_in Equivalence bounds as in [test_equivalence()]: the rate is then that of the verdict to lie
-#'   within them. In SDs they are held against the standardized difference, as in [test_equivalence()]: tests of means count
-#'   the uncertainty of the SD (pooled for Student, average for Welch, that of the changes for pairs); ranks and
+#'   within them. In SDs they are held against the standardized difference, as in [test_equivalence()]: tests of means
+#'   count the uncertainty of the SD (pooled for Student, average for Welch, that of the changes for pairs); ranks and
 #'   permutations take the SD of the world as known.
 #' @param alpha Significance level.
 #' @param level Confidence of the intervals whose width is told; `NULL`: 1 - `alpha`, with `within` 1 - 2 `alpha`.

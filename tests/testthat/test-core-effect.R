@@ -300,7 +300,7 @@ test_that("corrected effect sizes are J times the d of their name, with limits t
     }
   }
   # Of pairs with r = 0 the average SD is known as of two groups, with r = 1 and equal SDs as of one.
-  pairs <- function(r) c(parts[setdiff(names(parts), "n_second")], list(n_second = 6, sd_change = sqrt(13 - 12 * r), r = r))
+  pairs <- function(r) utils::modifyList(parts, list(n_second = 6, sd_change = sqrt(13 - 12 * r), r = r))
   expect_equal(core_correction("g_average", pairs(0)), core_hedges_factor(5 * 169 / 97))
   expect_equal(core_correction("g_repeated", pairs(0.5)), core_hedges_factor(5))
   expect_identical(core_by_average(TRUE)$corrected, TRUE)

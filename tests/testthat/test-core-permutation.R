@@ -191,7 +191,8 @@ test_that("Welch's t: tails and the quantiles that make the interval", {
     drawn_there <- core_studentized_inference(there, core_permuted_estimate(there), c(0.04, 0.04), 1e5, 2)
     expect_equal(drawn_there[c("lower", "upper")], drawn[c("lower", "upper")], tolerance = 1e-12)
   }
-  blocked <- core_group_sample(c(3, 6.5, 8, 2), c(1, 4, 4.2, 2, 7), 0, c("a", "a", "b", "b"), c("a", "b", "b", "b", "a"))
+  places <- list(c("a", "a", "b", "b"), c("a", "b", "b", "b", "a"))
+  blocked <- core_group_sample(c(3, 6.5, 8, 2), c(1, 4, 4.2, 2, 7), 0, places[[1]], places[[2]])
   in_blocks <- function(beyond) {
     blocked$beyond <- beyond * 10
     core_studentized_inference(blocked, core_permuted_estimate(blocked), c(0.06, 0.06))

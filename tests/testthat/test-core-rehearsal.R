@@ -177,7 +177,11 @@ test_that("bounds in SD units: the formula is the rate of the simulated tests, a
   )) {
     n <- case[[2]]
     parts <- core_error_parts(case[[1]], n[[1]], n[[2]], case[[3]])
-    world <- if (case[[1]] == "paired") suppose_world(0.2, sd_change = 1) else suppose_world(0.2, sd = case[[3]])
+    world <- if (case[[1]] == "paired") {
+      normal_world(0.2, c(NA_real_, NA_real_), paired = TRUE, sd_change = 1)
+    } else {
+      normal_world(0.2, case[[3]])
+    }
     plan <- plan_for(world, n[[1]], n[[2]], sides, draws = 20000)
     found <- core_rehearsed(world, n[[1]], n[[2]], case[[1]], plan, 0, 20000, 1L)
     expect_lt(abs(found[[1, "rejected"]] / 20000 - core_t_rate(parts, 0.2, sides)), 0.013)

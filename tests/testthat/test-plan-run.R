@@ -123,7 +123,7 @@ test_that("progress is told, and can be kept quiet", {
     said <<- c(said, trimws(conditionMessage(m)))
     invokeRestart("muffleMessage")
   })
-  expect_identical(said, c("[1/2] height: difference", "[2/2] height: what a report tells besides"))
+  expect_identical(said, c("[1/2] height: difference", "[2/2] height: the other parts of the report"))
   expect_silent(run_quiet(plan_file()))
 })
 

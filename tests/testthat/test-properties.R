@@ -1,5 +1,5 @@
-# What must hold of every answer about any data: the estimate in its interval, interval and test of one mind, and nothing
-# that depends on unit, order or who comes first. Broken rules are collected and compared once.
+# What must hold of every answer about any data: the estimate in its interval, interval and test of one mind, and
+# nothing that depends on unit, order or who comes first. Broken rules are collected and compared once.
 
 # Groups or changes, with and without ties, of any spread, from 2 to 14 values.
 property_values <- function(n) {
@@ -59,7 +59,8 @@ broken_rules <- function(seed) {
   method <- methods[[1 + seed %/% 2 %% length(methods)]]
   statistic <- if (method == "permutation") list(statistic = sample(c("studentized", "difference", "median"), 1))
   # Listing or drawing for so many sets takes too long; draws are the same for every question.
-  options <- c(statistic, if (method %in% c("permutation", "relative") && !paired) list(draws = 199, seed = 3, exact = FALSE))
+  drawn <- method %in% c("permutation", "relative") && !paired
+  options <- c(statistic, if (drawn) list(draws = 199, seed = 3, exact = FALSE))
   ask <- function(study, ...) do.call(property_row, c(list(study, method, ...), options))
   study <- declare_property(data, paired)
   row <- ask(study)
@@ -70,7 +71,8 @@ broken_rules <- function(seed) {
   known <- !anyNA(c(row$lower, row$upper))
   if (known) rule("estimate in interval", row$lower - near <= row$estimate && row$estimate <= row$upper + near)
   # At 0, and at two more shifts inside and outside.
-  nulls <- if (method == "relative") 0 else c(0, row$estimate + c(0.3, -1.4) * (if (known) row$upper - row$lower else 1))
+  width <- if (known) row$upper - row$lower else 1
+  nulls <- if (method == "relative") 0 else c(0, row$estimate + c(0.3, -1.4) * width)
   for (null in nulls) {
     there <- ask(study, beyond = null)
     if (is.null(there) || anyNA(c(there$lower, there$upper))) next

@@ -167,9 +167,12 @@ test_that("groups that alternate along one series make intervals too wide, and e
   expect_lt(alternating$estimate, 0.005)
   expect_match(alternating$seen, "wider than necessary")
   for (answer in list(test_difference(study), test_equivalence(study, 3), test_difference(study, "ranks"))) {
-    for (voice in c("journal", "claim")) expect_match(narrate(answer, voice = voice), "its p-value is too large", all = FALSE)
+    for (voice in c("journal", "claim")) {
+      expect_match(narrate(answer, voice = voice), "its p-value is too large", all = FALSE)
+    }
     expect_match(narrate(answer, voice = "plain"), "the uncertainty is smaller than stated", all = FALSE)
-    expect_match(gsub("\\s+", " ", paste(format(answer), collapse = " ")), "Neighbouring values [(]in the order of hour[)]")
+    printed <- gsub("\\s+", " ", paste(format(answer), collapse = " "))
+    expect_match(printed, "Neighbouring values [(]in the order of hour[)]")
   }
   half <- versus(transform(data, g = rep(c("a", "b"), each = 40)), y, g, groups = c("a", "b"), order = hour)
   expect_match(narrate(test_difference(half)), "its p-value is too small", all = FALSE)
