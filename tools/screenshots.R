@@ -213,7 +213,8 @@ if (check) {
   same_ggplot2 <- identical(unique(before$by), drawn_by)
   now <- unlist(shown)[before$picture]
   stale <- before$picture[is.na(now) | now != before$shows]
-  cat(if (same_ggplot2) "pictures that are not current:" else "drawn by another ggplot2, not compared:", stale, "\n")
+  said <- if (same_ggplot2) "pictures that are not current:" else "drawn by another ggplot2, not compared:"
+  cat(if (length(stale)) c(said, stale) else "all pictures are current", "\n")
   quit(save = "no", status = same_ggplot2 && length(stale) > 0)
 }
 utils::write.csv(data.frame(picture = names(shown), shows = unlist(shown), by = drawn_by), record, row.names = FALSE)
