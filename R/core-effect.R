@@ -244,6 +244,12 @@ core_paired_share <- function(estimand, parts) {
   core_standardizer(estimand, parts) / parts$sd_change
 }
 
+# Both terms of the variance of d by the average SD (Bonett 2008): that of the gap, and that of the standardizer for d =
+# 1. `first`, `second`: the variances of both groups over the squared standardizer.
+core_bonett_terms <- function(first, second, df_first, df_second) {
+  list(gap = first / df_first + second / df_second, standardizer = (first^2 / df_first + second^2 / df_second) / 8)
+}
+
 # Normal intervals from the variances of Bonett (2008): of the average SD, and of one group's SD.
 core_interval_bonett <- function(estimand, parts, level) {
   s <- core_standardizer(estimand, parts)
@@ -253,12 +259,13 @@ core_interval_bonett <- function(estimand, parts, level) {
   df_first <- parts$n_first - 1
   df_second <- parts$n_second - 1
   paired <- !is.null(parts$sd_change)
-  of_gap <- if (paired) (parts$sd_change / s)^2 / df_first else u^2 / df_first + v^2 / df_second
+  groups <- core_bonett_terms(u^2, v^2, df_first, df_second)
+  of_gap <- if (paired) (parts$sd_change / s)^2 / df_first else groups$gap
   spread <- core_effects[[estimand]]$spread
   of_standardizer <- if (spread == "apart" && paired) {
     d^2 * (u^4 + v^4 + 2 * parts$r^2 * u^2 * v^2) / (8 * df_first)
   } else if (spread == "apart") {
-    d^2 * (u^4 / df_first + v^4 / df_second) / 8
+    d^2 * groups$standardizer
   } else {
     d^2 / (2 * if (spread == "first") df_first else df_second)
   }

@@ -82,8 +82,9 @@ core_serial_difference <- function(first, second, first_place, second_place, alp
   )
 }
 
-# From sums over places: of squared contributions, of squared sums at a place, of products of neighbouring places, and
-# of the products of both groups at one place. `ratio`: the variance of the difference over that of independent values.
+# The same from sums over places: `squares` sums the squared contributions, `summed` the squared sums at each place,
+# `products` the products of neighbouring places, and `shared` the products of both groups at one place. The result's
+# `ratio` is the variance of the difference divided by its variance under independence.
 core_serial_difference_from <- function(sums, alpha = 0.05) {
   r <- if (sums$summed > 0) sums$products / sums$summed else 0
   ratio <- sums$summed / sums$squares * (1 + r) / max(1 - r, 1e-6)

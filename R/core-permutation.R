@@ -33,7 +33,7 @@ core_group_sample <- function(first, second, beyond = 0, first_block = NULL, sec
   )
 }
 
-# Below this power of two values that are no decimals hold only rounding; 0 for decimals.
+# Digits below this power of two are rounding errors, unless the values are decimals (0).
 core_grain <- function(steps) if (steps$near > 0) 2^(ceiling(log2(steps$near)) - 2) else 0
 
 # Changes, of both measurements or ready-made; `run`: number of the run each change belongs to, NULL where every
@@ -251,15 +251,15 @@ core_studentized_inference <- function(sample, estimate, alphas, draws = 0, seed
   ))
 }
 
-# Assignments of which every critical shift is sought, where one of the groups is at least twice as large.
+# With at most this many assignments every critical shift is sought, if one group is at least twice as large.
 searched_at_most <- 20000
 core_is_uneven <- function(sample) {
   n <- core_sample_sizes(sample)
   max(n) >= 2 * min(n)
 }
 
-# The outermost shift that is not rejected: the first of the `entered` ones, in order from outside, by which `number`
-# assignments have passed the observed one and not `left` again.
+# The outermost shift that the test does not reject: the first of `entered` (in order from outside) by which `number`
+# assignments have passed the observed one and have not `left` again.
 core_kept_from <- function(entered, left, number) {
   if (is.na(number)) return(NA_real_)
   if (length(left) == 0) return(entered[number])

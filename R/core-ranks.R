@@ -138,8 +138,8 @@ core_rank_p <- function(null, expect) {
   )
 }
 
-# The smallest p from its logarithm, to be compared with alpha: the p itself if it is the one observed, or one or two
-# assignments over their whole number.
+# The smallest possible p-value, from its logarithm, in a form that can be compared with alpha: the observed p-value
+# where the two are equal, else one or two assignments divided by their whole number.
 core_smallest_p <- function(log_p, observed) {
   smallest <- core_p_from_log(log_p)
   if (abs(smallest - observed) <= 1e-12 * observed) return(observed)

@@ -6,7 +6,7 @@
 # spreads and whether or not variances are pooled. What remains is an integral over B.
 
 # Values of B with their weights; for each h, and the degrees of freedom that the test takes; `total`: those of V.
-# `scaled`: the variances of both samples over V, of Welch's test.
+# `scaled`: the variances of both samples over V (for Welch's test only).
 core_error_parts <- function(method, n, m, sd) {
   if (method == "paired") {
     return(list(
@@ -130,8 +130,8 @@ core_standardized_rate <- function(parts, difference, sides, spread) {
   min(1, sum(parts$weight[open] * drop(inside %*% density)))
 }
 
-# These multiples. Of Student's test and of pairs from the critical values of the noncentral t; of Welch's where
-# Bonett's interval of the average SD touches the bounds.
+# These multiples. For Student's test and for pairs they come from critical values of the noncentral t. For Welch's test
+# they lie where Bonett's interval of d by the average SD touches the bounds.
 core_standardized_ends <- function(parts, sides) {
   bounds <- sides$standardized
   if (parts$method != "welch") {
@@ -139,14 +139,9 @@ core_standardized_ends <- function(parts, sides) {
     return(list(low = critical[[1]] * sqrt(parts$h), high = critical[[2]] * sqrt(parts$h)))
   }
   average <- (parts$scaled[[1]] + parts$scaled[[2]]) / 2
-  u <- parts$scaled[[1]] / average
-  v <- parts$scaled[[2]] / average
-  a <- u / (parts$n - 1) + v / (parts$m - 1)
-  b <- (u^2 / (parts$n - 1) + v^2 / (parts$m - 1)) / 8
-  list(
-    low = core_touching(bounds[[1]], a, b, sides$tail) * sqrt(average),
-    high = -core_touching(-bounds[[2]], a, b, sides$tail) * sqrt(average)
-  )
+  terms <- core_bonett_terms(parts$scaled[[1]] / average, parts$scaled[[2]] / average, parts$n - 1, parts$m - 1)
+  touching <- function(bound) core_touching(bound, terms$gap, terms$standardizer, sides$tail) * sqrt(average)
+  list(low = touching(bounds[[1]]), high = -touching(-bounds[[2]]))
 }
 
 # The smallest d whose distance from `bound` is a normal quantile times sqrt(a + b d^2).

@@ -104,12 +104,12 @@ core_signed_p_above <- function(changes, shift, exact) {
   core_signed_rank_null(counts, exact, double())$p_high
 }
 
-# The first place whose sum has shifts above it that the test does not reject at `alpha`, with the p of the shifts
-# below; NA where no shift is rejected. `guess`: the place without ties, NA where there is none.
+# The first place whose sum has shifts above it that the test does not reject at `alpha`, with the p-value of the
+# shifts below. The place is NA where no shift is rejected. `guess` is the place without ties, or NA.
 core_first_kept <- function(changes, whole, exact, alpha, guess) {
   n <- length(changes)
   size <- n * (n + 1) / 2
-  # Equal sums stand at many places: each shift is tested once.
+  # Many places share one sum, and each shift is tested once.
   tested <- double()
   found <- double()
   p_above <- function(place) {
@@ -121,7 +121,7 @@ core_first_kept <- function(changes, whole, exact, alpha, guess) {
     }
     found[[match(shift, tested)]]
   }
-  # A p that equals alpha up to rounding rejects.
+  # A p-value that equals alpha up to rounding rejects.
   kept_above <- function(place) p_above(place) > alpha * (1 + 1e-12)
   if (kept_above(0)) return(list(place = NA_real_, tail = 0))
   high <- if (is.na(guess)) 1 else min(guess, size)

@@ -236,7 +236,7 @@ offered_here <- function(study) {
   setdiff(offered_estimands(study), if (identical(study$source, "database")) estimands_where(values = TRUE))
 }
 
-# Those that the numbers of the study suffice for: without both halves of its pairs there is no spread within a half.
+# The effect sizes that the numbers of the study suffice for. A study of changes alone has no SD of either measurement.
 known_here <- function(codes, study) {
   halves <- any(!is.na(vapply(study$outcomes, function(outcome) outcome$moments[[1]]$sd, 0)))
   if (study$design != "paired" || halves) return(codes)

@@ -58,7 +58,7 @@ share_unit <- function(answer) {
 # Whether the method has an effect size that outcomes of different units share.
 has_scaled_effect <- function(answer) !is.na(method_fact(answer$settings$method[[1]], "scaled"))
 
-# Of ready-made changes the last of the usual effect sizes, which needs them only.
+# A study of changes alone takes the last of the usual effect sizes, which needs nothing else.
 scaled_estimand <- function(answer) {
   method <- answer$settings$method[[1]]
   known_here(c(method_fact(method, "scaled"), rev(usual_set(method, answer$study))), answer$study)[[1]]

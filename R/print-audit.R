@@ -97,15 +97,20 @@ audit_verdict <- function(x, i) {
   paste(c(verdict, impossible_words(x$detail$impossible[[i]], x$settings)), collapse = "; ")
 }
 
-# "no 19 whole numbers from 1 to 7 have a mean of 3.45 in compost (possible beside it: 3.421 and 3.474)"
+# "the mean of compost cannot be 3.45: no 19 whole numbers from 1 to 7 have it (the nearest possible: 3.421 and 3.474)"
 impossible_words <- function(found, settings) {
   what <- if (identical(settings$step, 1)) "whole numbers" else paste("multiples of", format_short(settings$step))
   if (!is.null(settings$limits)) what <- paste(what, "from", paste(format_short(settings$limits), collapse = " to "))
   vapply(found, function(one) {
-    lead <- sprintf("no %s %s have a mean of %s", one$n, what, one$mean)
-    if (!is.null(one$sd)) return(sprintf("%s with an SD of %s in %s", lead, one$sd, one$group))
-    beside <- paste(format_number(one$beside, one$decimals), collapse = " and ")
-    sprintf("%s in %s (possible beside it: %s)", lead, one$group, beside)
+    if (!is.null(one$sd)) {
+      return(sprintf(
+        "the SD of %s cannot be %s: no %s %s have it with a mean of %s", one$group, one$sd, one$n, what, one$mean
+      ))
+    }
+    sprintf(
+      "the mean of %s cannot be %s: no %s %s have it (the nearest possible: %s)", one$group, one$mean, one$n, what,
+      paste(format_number(one$beside, one$decimals), collapse = " and ")
+    )
   }, "")
 }
 

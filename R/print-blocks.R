@@ -86,27 +86,27 @@ origin_sentence <- function(x) {
   )[[x$settings$method_from %||% "call"]]
 }
 
-# That values depend on each other along the declared order, which the method ignores; NULL where none is seen.
+# A warning that the values are serially correlated, which the method ignores; NULL where they are not.
 dependence_text <- function(answer, outcome, voice = "journal") {
   found <- answer_detail(answer, outcome, "series")
   if (is.null(found)) return(NULL)
   study <- answer$study
-  # Of groups the contributions of both to the difference are looked at, not each group on its own.
+  # For two groups, `found` describes their difference along one order, not each group on its own.
   grows <- found$effective_n < found$n
   # A study in a database does not keep the name of its order.
   order <- study$rows$order$name
   what <- sprintf(
-    "Neighbouring %s (in the %s)", if (is_paired(study)) "changes" else "values",
+    "%s (in the %s)", if (is_paired(study)) "changes" else "values",
     if (is.null(order)) "declared order" else paste("order of", order)
   )
   if (voice == "plain") {
     return(sprintf(
-      "%s are not independent, so that the uncertainty is %s than stated here.", what,
+      "Neighbouring %s are not independent, so that the uncertainty is %s than stated here.", what,
       if (grows) "larger" else "smaller"
     ))
   }
   sprintf(
-    "%s are not independent%s, which this test ignores: its p-value is too %s and its interval too %s.", what,
+    "The %s are serially correlated%s, which this test ignores: its p-value is too %s and its interval too %s.", what,
     if (is_paired(study)) sprintf(" (r1 = %s)", format_number(found$r, 2)) else "",
     if (grows) "small" else "large", if (grows) "narrow" else "wide"
   )

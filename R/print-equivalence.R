@@ -224,7 +224,7 @@ standardized_words <- function(row, study) {
 # The reading that ignores the uncertainty of the SD, named as such.
 known_sd_words <- function(row) {
   sprintf(
-    "taking the SD as known, the larger p would be %s and the verdict \"%s\"; that ignores the uncertainty of the SD",
+    "if the SD were known, the larger p-value would be %s and the verdict \"%s\"; this ignores the SD's uncertainty",
     sub("^p ?=? ?", "", format_p(row$p_sd_known)), row$verdict_sd_known
   )
 }

@@ -178,7 +178,7 @@ series_note <- function(row, detail) {
   series <- detail$effective
   if (is.null(series)) return(NULL)
   text <- sprintf(
-    "Neighbours in the declared order correlate by %s: the %s values tell about as much as %s independent ones.",
+    "Serial correlation in declared order: %s. The %s values carry as much information as about %s independent ones.",
     format_number(series$r), format_count(series$n), format_count(round(series$effective_n))
   )
   if (!is.na(row$run_length)) return(text)

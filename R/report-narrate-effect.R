@@ -6,8 +6,8 @@ effect_sentence <- function(rows, outcome, study, voice, decimals) {
   paste0("Size of the effect (", study_direction(study), "): ", paste(parts, collapse = "; "), ".")
 }
 
-# Of each outcome, where the intervals of effect sizes and the test of `difference` decide otherwise about no effect:
-# that they do, after a blank.
+# A sentence for each outcome, after a blank, that names an interval of a rank-based effect size which contradicts the
+# test of `difference`.
 parted_effects <- function(difference, effect) {
   narrate_outcomes(difference, function(outcome) {
     row <- outcome_rows(difference, outcome, "primary")
@@ -19,7 +19,7 @@ parted_effects <- function(difference, effect) {
     if (!comparable || length(parted) == 0) return("")
     at <- parted[[1]]
     sprintf(
-      " The interval of the %s %s %s, while p is %s alpha: interval and test come from different methods.",
+      " The interval of the %s %s %s, while the p-value is %s alpha: the two come from different methods.",
       estimand_fact(rows$estimand[[at]], "name", difference$study), if (excluded[[at]]) "excludes" else "includes",
       format_short(none[[at]]), if (row$p <= row$alpha) "not above" else "above"
     )

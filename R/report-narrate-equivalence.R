@@ -71,7 +71,7 @@ standardized_sentence <- function(row, study) {
   if (is_standardized(row)) {
     if (row$verdict_sd_known == row$verdict) return(NULL)
     return(sprintf(
-      "Taking the SD as known, which ignores its uncertainty, the verdict would be \"%s\" (%s).", row$verdict_sd_known,
+      "If the SD were known, which ignores its uncertainty, the verdict would be \"%s\" (%s).", row$verdict_sd_known,
       format_p(row$p_sd_known, alpha = row$alpha)
     ))
   }

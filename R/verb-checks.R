@@ -195,7 +195,7 @@ order_checks <- function(outcome, study, ask, looked) {
   )
 }
 
-# What the order tells about the comparison: of changes, or of both groups along the order that they share.
+# Serial correlation of the changes, or of the difference of two groups along the order that they share.
 series_of <- function(outcome, study, alpha = 0.05) {
   if (is_database(study)) return(database_series(outcome, study, alpha))
   if (is_paired(study)) return(core_serial(ordered_values(study, outcome, 3), alpha))
@@ -226,7 +226,7 @@ series_row <- function(found, outcome, study, ask) {
 
 series_seen <- function(found, ask) {
   if (!depends(found, ask$check_alpha)) {
-    return("the correlation behind this rate is within chance")
+    return("the serial correlation behind this rate could be due to chance")
   }
   if (found$naive_error > ask$alpha) return("intervals that ignore the order are too narrow, and p-values too small")
   "intervals that ignore the order are wider than necessary, and p-values larger"

@@ -152,7 +152,8 @@
 #'   limits are order statistics of these critical shifts. A shift changes Welch's t of every assignment: its critical
 #'   shift is where its t passes the observed one. Where one group is at least twice as large and there are at most
 #'   20,000 assignments, p may fall, rise and fall again with the shift, and the interval is the shortest that holds
-#'   every shift that is not rejected. Of trimmed means and medians every shift is asked anew.
+#'   every shift that is not rejected. For trimmed means and medians, every shift is tested
+#'   anew.
 #'
 #'   *Counted by* the first way that is affordable. `"listed"`: one by one, at most some millions. `"decimals"`: sums of
 #'   values with up to nine decimals, by dynamic programming (Pagano & Tritchler 1983; Streitberg & Roehmel 1986), for
@@ -199,8 +200,8 @@
 #'   two-sided interval at 1 - `alpha`, or at 1 - 2 `alpha` for a directional question, which is also
 #'   shown as a bound in words. A limit is never infinite. With ties just at `beyond` a limit of the shift can equal
 #'   `beyond` while the test rejects it: the interval is then open at that end (`open_end`). With ties, the interval of
-#'   `"ranks"` takes the ties at `beyond` for those at every shift. Asked with another `beyond` the test may therefore
-#'   reject a shift near a limit of this interval, and the interval of that answer differs a little. The interval of
+#'   `"ranks"` uses the ties at `beyond` for every shift. With another `beyond`, the test may therefore reject a shift
+#'   near a limit of this interval, and the interval of that answer differs slightly. The interval of
 #'   `"signed_ranks"` tests every shift with its own ties, and that of a studentized permutation test every shift with
 #'   its own distribution: both are the same for every `beyond`. The logit interval of
 #'   `"relative"` and its test can part ways near the border. A bracketed or simulated p agrees with its own interval.

@@ -57,11 +57,10 @@
 #'   Where all values of one group are higher, or all changes go the same way, `one_way` is the interval of
 #'   `superiority` and `rank_biserial`: from the chance with which min(n1, n2) pairs of values, or floor(n/2) means of
 #'   two changes, without a common member all go that way (Clopper & Pearson 1934). `bootstrap` is known to all of
-#'   them. The last four need the measurements; `ranks`, `signed_ranks` and `relative` are the intervals of the methods
-#'   of these names in [test_difference()]: `gauge_effect()` and
-#'   the test of the same data have one interval. In groups below ten the interval of superiority comes from assignments
-#'   (`assignments`). N is the number of measurements, or of
-#'   all pairs, or with `zeros = "drop"` of the pairs that changed.
+#'   them. The last four need the measurements. `ranks`, `signed_ranks` and `relative` are the intervals of the methods
+#'   with these names in [test_difference()], so that `gauge_effect()` and the test give the same interval for the same
+#'   data. In groups below ten the interval of superiority comes from assignments (`assignments`). N is the number of
+#'   measurements, or of all pairs, or with `zeros = "drop"` of the pairs that changed.
 #' @section Formula: The exact correction for small samples is (Hedges 1981)
 #'   \deqn{J(df) = \frac{\Gamma(df/2)}{\sqrt{df/2}\;\Gamma((df-1)/2)}}{J(df) = gamma(df/2) / (sqrt(df/2)
 #'     gamma((df-1)/2)).}
@@ -69,13 +68,13 @@
 #'   and below (Steiger & Fouladi 1997), divided by what makes t out of the effect size. For `d_pooled` and
 #'   `d_change` they are exact for normal populations (the first with equal spread), and computed to a
 #'   relative accuracy of 1e-9 for |t| up to 1000 and df up to 1e7; those of `g` and `g_change` are these
-#'   times J. For `d_by_first` and `d_by_second` exact with equal spread; where the SDs are as 1 to 2 it holds the true
-#'   value in about 80% of studies only, so that `bonett` is the default. Corrected versions multiply both limits by J,
-#'   for the degrees of freedom of their own SD; of the average SD of pairs \eqn{(n - 1)(s_1^2 + s_2^2)^2 / (s_1^4 +
-#'   s_2^4 + 2 r^2 s_1^2 s_2^2)}{(n - 1)(s1^2 + s2^2)^2 / (s1^4 + s2^4 + 2 r^2 s1^2 s2^2)}. Independent `d_average`:
-#'   Welch's t with \eqn{df = (s_1^2+s_2^2)^2 / (s_1^4/(n_1-1) + s_2^4/(n_2-1))}{df = (s1^2+s2^2)^2 / (s1^4/(n1-1) +
-#'   s2^4/(n2-1))} (Delacre et al. 2021). Paired `d_average` and `d_repeated`: limits of the d of changes times the
-#'   ratio of the standardizers (Algina & Keselman 2003).
+#'   times J. For `d_by_first` and `d_by_second` it is exact with equal variances. Where one SD is twice the other,
+#'   it contains the true value in only about 80% of studies, so that `bonett` is the default. Corrected versions
+#'   multiply both limits by J, for the degrees of freedom of their own SD; of the average SD of pairs \eqn{(n -
+#'   1)(s_1^2 + s_2^2)^2 / (s_1^4 + s_2^4 + 2 r^2 s_1^2 s_2^2)}{(n - 1)(s1^2 + s2^2)^2 / (s1^4 + s2^4 + 2 r^2 s1^2
+#'   s2^2)}. Independent `d_average`: Welch's t with \eqn{df = (s_1^2+s_2^2)^2 / (s_1^4/(n_1-1) + s_2^4/(n_2-1))}{df =
+#'   (s1^2+s2^2)^2 / (s1^4/(n1-1) + s2^4/(n2-1))} (Delacre et al. 2021). Paired `d_average` and `d_repeated`: limits of
+#'   the d of changes times the ratio of the standardizers (Algina & Keselman 2003).
 #'
 #'   `bonett`: estimate -/+ z se (Bonett 2008), with \eqn{s} the standardizer and
 #'   \itemize{

@@ -35,9 +35,9 @@
 #'     \item{`verdict`}{"equivalent": the difference is smaller than the bounds; "different": there is a difference;
 #'       "different but within bounds": both; "inconclusive": neither is shown.}
 #'     \item{`tightest`}{the smallest symmetric bound for which these data would show equivalence, in the outcome's
-#'       unit. Of ranks with ties, whose distribution moves with the bound, by the interval above.}
-#'     \item{`p_sd_known`, `verdict_sd_known`}{with bounds in SD units: of the test of means that takes the SD as
-#'       known.}
+#'       unit. For ranks with ties, whose distribution depends on the bound, it comes from the interval above.}
+#'     \item{`p_sd_known`, `verdict_sd_known`}{with bounds in SD units: the result of a test of means that
+#'       assumes the SD is known.}
 #'     \item{`d`, `d_lower`, `d_upper`, `d_inside`, `d_estimand`, `d_method`}{with bounds in SD units: the standardized
 #'       difference with its interval at 1 - 2 `alpha`, whether that lies between them, its code in [gauge_effect()] and
 #'       that of the interval.}
@@ -57,17 +57,21 @@
 #'   is the one-sided one that belongs to the test against its bound.
 #'   Where the same test of a difference also has p at most `alpha` the verdict is "different but within bounds".
 #'   Rank methods and permutations are asked three times, and take three times as long as one test.
-#' @section Bounds in SD units: The standardized difference d is tested, with the uncertainty of its SD. Where a t
-#'   statistic belongs to its standardizer, \eqn{t = d \lambda}{t = d lambda} with the \eqn{\lambda}{lambda} of
-#'   [gauge_effect()], it is noncentral at a bound: with the noncentral distribution function F, \deqn{p_{low} = 1 -
-#'   F(t; df, \lambda\,\code{low}), \quad p_{high} = F(t; df, \lambda\,\code{high}).}{ p_low = 1 - F(t; df, lambda low),
-#'   p_high = F(t; df, lambda high).} This is exact for `"pooled"` (with equal spreads) and `"change"`. No t is exact
-#'   for `"average"`, `"first"` and `"second"` where spreads differ: there \eqn{z = (d - \code{bound}) / se}{z = (d -
-#'   bound) / se} with the standard error of Bonett (2008) is compared with the normal distribution. The test always
-#'   agrees with the interval that [gauge_effect()] gives by default at 1 - 2 `alpha`. A test that takes the SD of the
-#'   sample as known stands beside it (`p_sd_known`, `verdict_sd_known`): it declares equivalence too often, of 100
-#'   pairs with bounds of one SD of the changes in 7.1% of studies at `alpha` 5%. Rank methods and permutations have no
-#'   such test: they take the SD as known, and the interval of d is given beside them.
+#' @section Bounds in SD units: For means, the function tests the standardized difference d and accounts for the
+#'   uncertainty of its SD. Where a t statistic belongs to its standardizer, \eqn{t = d \lambda}{t = d lambda} with the
+#'   \eqn{\lambda}{lambda} of [gauge_effect()], that statistic is noncentral at a bound. With the noncentral distribution
+#'   function F,
+#'   \deqn{p_{low} = 1 - F(t; df, \lambda\,\code{low}), \quad p_{high} = F(t; df, \lambda\,\code{high}).}{
+#'     p_low = 1 - F(t; df, lambda low), p_high = F(t; df, lambda high).}
+#'   This is exact for `"pooled"` (with equal variances) and `"change"`. For `"average"`, `"first"` and `"second"`, no t
+#'   is exact where variances differ. There, \eqn{z = (d - \code{bound}) / se}{z = (d - bound) / se} with the standard
+#'   error of Bonett (2008) is compared with the normal distribution. The test always agrees with the interval that
+#'   [gauge_effect()] gives by default at 1 - 2 `alpha`.
+#'
+#'   The columns `p_sd_known` and `verdict_sd_known` report a test that assumes the SD of the sample is known. That test
+#'   declares equivalence too often: with 100 pairs and bounds of one SD of the changes, in 7.4% of studies at `alpha`
+#'   5%. Rank methods and permutations have no such test. They assume that the SD is known, and the answer gives the
+#'   interval of d as well.
 #' @section One bound only: That a difference is not worse than a margin (non-inferiority), or better by more than one,
 #'   is a question for [test_difference()] with `expect` and `beyond`.
 #' @section Errors: Those of [test_difference()]; `vandro_error_method_bounds` for `"relative"`;
@@ -176,7 +180,7 @@ equivalence_sides <- function(outcome, row, study, asked, counting, call) {
     core_t_sides(row$estimate, row$se, row$df, bounds[[1]], bounds[[2]], asked$alpha)
   }
   if (!is.null(sides$reason)) abort_reason(sides$reason, outcome, study, call)
-  # Of means the test of the standardized difference decides, and the SD is not taken as known.
+  # For tests of means the standardized difference decides, and the SD is not assumed known.
   if (!is.null(standard) && !counted) {
     sides$known <- max(sides$low$p, sides$high$p)
     sides[c("low", "high")] <- standard$sides[c("low", "high")]

@@ -1,7 +1,7 @@
 # Series whose neighbours resemble each other: how much they tell, and runs that are reassigned whole.
 
-# Correlation of neighbours within the groups in the order declared, and how many independent values tell as much about
-# the comparison; NULL without an order or with too few values.
+# Serial correlation within the groups in the declared order, and the number of independent values that would carry as
+# much information about the comparison; NULL without an order or with too few values.
 series_dependence <- function(outcome, study) {
   if (is.null(study$rows$order)) return(NULL)
   found <- lapply(if (is_paired(study)) 3 else 1:2, function(which) {
@@ -15,8 +15,7 @@ series_dependence <- function(outcome, study) {
   list(r = r, n = sum(n), effective_n = whole$effective_n, each = mean(n))
 }
 
-# Of each row the dependence along the declared order that single values, taken as independent, ignore; NULL where none
-# is seen.
+# For each row, the serial correlation that its method ignores; NULL for a row without any.
 ignored_dependence <- function(study, inferred) {
   ordered <- !is.null(study$rows$order) || (is_database(study) && isTRUE(study$outcomes[[1]]$data$ordered))
   if (!ordered) return(NULL)
@@ -29,7 +28,7 @@ ignored_dependence <- function(study, inferred) {
   })
 }
 
-# Below this p of the correlation an answer says that its values depend on each other.
+# An answer reports serial correlation whose p-value is at most this.
 series_alpha <- 0.05
 
 # Sums over runs of neighbours.

@@ -304,6 +304,7 @@ test_that("corrected effect sizes are J times the d of their name, with limits t
   expect_equal(core_correction("g_average", pairs(0)), core_hedges_factor(5 * 169 / 97))
   expect_equal(core_correction("g_repeated", pairs(0.5)), core_hedges_factor(5))
   expect_identical(core_by_average(TRUE)$corrected, TRUE)
+  expect_equal(core_bonett_terms(1, 1, 4, 4), list(gap = 0.5, standardizer = 1 / 16))
   expect_identical(core_by_group("first", FALSE)$spread, "first")
   expect_identical(core_by_repeated(TRUE)$spread, "repeated")
   # Nearly without bias, where d has a third too much.

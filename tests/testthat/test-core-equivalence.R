@@ -126,4 +126,8 @@ test_that("the standardized test keeps its level at a bound, and its p is that o
   # Taking the SD as known rejects more often.
   known <- core_t_sides(parts$gap, parts$sd_change / sqrt(n), n - 1, -parts$sd_change, parts$sd_change, 0.05)
   expect_gt(mean(known$high$p <= 0.05), 0.06)
+  # The rate that help states, in closed form: the upper test rejects where t is small enough.
+  rate <- stats::pt(10 - stats::qt(0.95, 99), 99, 10)
+  expect_identical(sprintf("%.1f", 100 * rate), "7.4")
+  expect_lt(abs(mean(known$high$p <= 0.05) - rate), 0.013)
 })

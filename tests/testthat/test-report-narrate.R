@@ -222,7 +222,7 @@ test_that("an interval of ranks that contradicts the test is named in sentence a
   set.seed(18)
   data <- data.frame(y = c(rnorm(8, 1.1), rnorm(9)), g = rep(c("a", "b"), c(8, 9)))
   study <- versus(data, y, g, groups = c("a", "b"))
-  said <- "interval of the rank-biserial correlation excludes 0, while p is above alpha"
+  said <- "interval of the rank-biserial correlation excludes 0, while the p-value is above alpha"
   expect_match(narrate(study, "ranks"), said, all = FALSE)
   expect_match(results_table(study, "ranks")$notes, said, all = FALSE)
   # Of means every interval follows its own test, and d may part from it in the last digits only.

@@ -155,7 +155,7 @@ test_that("dependence on the order is seen where an order was declared", {
   found <- vet_assumptions(versus_paired(mild, after, before, order = hour))
   expect_gt(row_of(found, "error_order")$estimate, 0.06)
   expect_match(row_of(found, "order")$seen, "no dependence")
-  expect_match(row_of(found, "error_order")$seen, "within chance")
+  expect_match(row_of(found, "error_order")$seen, "could be due to chance")
 })
 
 test_that("groups that alternate along one series make intervals too wide, and every voice says so", {
@@ -172,7 +172,7 @@ test_that("groups that alternate along one series make intervals too wide, and e
     }
     expect_match(narrate(answer, voice = "plain"), "the uncertainty is smaller than stated", all = FALSE)
     printed <- gsub("\\s+", " ", paste(format(answer), collapse = " "))
-    expect_match(printed, "Neighbouring values [(]in the order of hour[)]")
+    expect_match(printed, "The values [(]in the order of hour[)] are serially correlated")
   }
   half <- versus(transform(data, g = rep(c("a", "b"), each = 40)), y, g, groups = c("a", "b"), order = hour)
   expect_match(narrate(test_difference(half)), "its p-value is too small", all = FALSE)
@@ -180,7 +180,7 @@ test_that("groups that alternate along one series make intervals too wide, and e
   pairs <- versus_paired(data.frame(change = series, hour = 1:80), change = change, order = hour)
   expect_match(narrate(test_difference(pairs)), "r1 = 0[.]", all = FALSE)
   in_runs <- test_difference(pairs, "permutation", run_length = 8, seed = 1)
-  expect_false(any(grepl("not independent", narrate(in_runs))))
+  expect_false(any(grepl("serially correlated", narrate(in_runs))))
 })
 
 test_that("rows that go together are seen in columns and by key", {

@@ -107,9 +107,10 @@ test_that("bounds in SD units name their SD, and the standardized difference sta
   expect_identical(verdict_at(tightest * (1 + 1e-9)), "different but within bounds")
   expect_identical(verdict_at(tightest * (1 - 1e-9)), "different")
   between <- test_equivalence(study, tightest * 0.99, "student", bounds_in = "sd")
-  expect_true(any(grepl("Taking the SD as known", narrate(between))))
+  expect_true(any(grepl("If the SD were known", narrate(between))))
   told <- format(between, width = 400)
-  expect_match(told, "SD as known, the larger p would be .* and the verdict \"different but within", all = FALSE)
+  known <- "if the SD were known, the larger p-value would be .* and the verdict \"different but within"
+  expect_match(told, known, all = FALSE)
   expect_match(told, "noncentral t[(]45[)]", all = FALSE)
   expect_match(narrate(between, voice = "claim"), "between the bounds -1[.][0-9]+ and 1[.][0-9]+ SD", all = FALSE)
   curve <- as.data.frame(try_bounds(between, c(tightest * 1.01, tightest * 0.98)))

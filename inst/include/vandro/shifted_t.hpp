@@ -24,8 +24,9 @@ namespace vandro {
 
 namespace detail {
 
-// Between `a` and `b`, at one of which `ahead` is negative: where it changes its sign, on the side
-// where it is not. Secants, halved where an end stays (Dowell & Jarratt 1971).
+// The place between `a` and `b` where `ahead` changes its sign, on the side where it is not
+// negative. It is negative at one of the two. Secants, halved where an end stays (Dowell & Jarratt
+// 1971).
 template <class Ahead>
 double passing_between(const Ahead& ahead, double a, double b, double unit) {
   double f_a = ahead(a), f_b = ahead(b);
@@ -245,14 +246,12 @@ struct ShiftedTails : TailCounts {
   }
   void merge(const ShiftedTails& other) {
     TailCounts::merge(other);
-    same += other.same;
     left.insert(left.end(), other.left.begin(), other.left.end());
   }
 
   const ShiftedValues* values;
   double at, observed, slack, most, unit;
   bool any_kept, thorough;
-  std::uint64_t same = 0;
   std::vector<double> left;  // shifts at which an assignment falls behind again
 
  private:

@@ -76,12 +76,14 @@ struct TailCounts {
   void merge(const TailCounts& other) {
     at_least += other.at_least;
     at_most += other.at_most;
+    same += other.same;
     low.merge(other.low);
     high.merge(other.high);
   }
 
   std::uint64_t at_least = 0, at_most = 0;
-  Smallest low, high;  // the second of the negatives
+  std::uint64_t same = 0;  // assignments that moved nothing
+  Smallest low, high;      // the second of the negatives
 };
 
 // Both tails of the critical shifts.
@@ -107,10 +109,6 @@ struct ShiftTails : TailCounts {
     static_cast<TailCounts&>(out) = fresh_counts();
     return out;
   }
-  void merge(const ShiftTails& other) {
-    TailCounts::merge(other);
-    same += other.same;
-  }
 
   void keep(std::int64_t fall, double moved) {
     const double shift = fall > slack || fall < -slack ? static_cast<double>(fall) / moved : 0.0;
@@ -120,7 +118,6 @@ struct ShiftTails : TailCounts {
 
   bool any_kept;
   std::int64_t slack;
-  std::uint64_t same = 0;
 };
 
 // How many values fall between breaks; those outside into the outermost stretches.
