@@ -3,6 +3,8 @@
 #include <cmath>
 #include <vandro/chebyshev.hpp>
 
+namespace chebyshev_tests {
+
 TEST_CASE("smooth functions are met between the nodes") {
   vandro::Chebyshev<2> curve;
   const auto both = [](double x) { return std::array<double, 2>{std::exp(x), std::sin(3.0 * x)}; };
@@ -22,3 +24,5 @@ TEST_CASE("an interval that is too long is told") {
   REQUIRE(curve.fit([](double) { return std::array<double, 1>{4.0}; }, 2.0, 2.0, 8, 1e-10));
   CHECK(std::fabs(curve(2.0)[0] - 4.0) <= 1e-14);
 }
+
+}  // namespace chebyshev_tests

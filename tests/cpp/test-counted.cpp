@@ -3,6 +3,8 @@
 #include <random>
 #include <vandro/counted.hpp>
 
+namespace counted_tests {
+
 TEST_CASE("frequency data give the expanded data's results to the last digit") {
   std::mt19937_64 engine(3);
   for (int round = 0; round < 20; ++round) {
@@ -42,3 +44,5 @@ TEST_CASE("frequency data give the expanded data's results to the last digit") {
     for (std::size_t i = 0; i < want.size(); ++i) CHECK((got[i] == want[i] || want[i] != want[i]));
   }
 }
+
+}  // namespace counted_tests

@@ -4,11 +4,9 @@
 #include <vandro/crossing.hpp>
 #include <vandro/fixed_point.hpp>
 
-namespace {
+namespace crossing_tests {
 
 double normal_tail(double x) { return vandro::detail::normal_cdf(x); }
-
-}  // namespace
 
 TEST_CASE("a smooth tail is crossed in few steps, from either side and from bad guesses") {
   for (const double known : {-6.0, 0.0, 2.0}) {
@@ -66,3 +64,5 @@ TEST_CASE("whole numbers stay exact, doubles keep their digits, an offset drops 
   const vandro::FixedPoint none = vandro::fixed_point({0.0, 0.0}, 0.0, {0, 0}, 0.0);
   CHECK((none.values == std::vector<std::int64_t>{0, 0}));
 }
+
+}  // namespace crossing_tests

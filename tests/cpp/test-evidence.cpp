@@ -4,7 +4,7 @@
 #include <limits>
 #include <vandro/evidence.hpp>
 
-namespace {
+namespace evidence_tests {
 
 constexpr double infinite = std::numeric_limits<double>::infinity();
 
@@ -13,8 +13,6 @@ double relative(double a, double b) { return a == b ? 0.0 : std::fabs(a - b) / s
 vandro::EvidenceGrid grid_of(double t, double df, double size, double scale) {
   return vandro::EvidenceGrid(vandro::EffectLikelihood(t, df, size), 0.0, {scale, scale}, {0.0});
 }
-
-}  // namespace
 
 TEST_CASE("the likelihood ratio of no effect is 1, and mirrors") {
   for (double t : {-1000.0, -2.0, 0.0, 0.3, 40.0}) {
@@ -93,3 +91,5 @@ TEST_CASE("nothing overflows, and the error is told") {
       grid_of(1.0, 9.0, 5.0, 1.0).mass(vandro::EffectPrior(0.0, 1.0, 1.0), 0.0, 0.0);
   CHECK(none.log == -infinite);
 }
+
+}  // namespace evidence_tests

@@ -2,6 +2,8 @@
 
 #include <vandro/fixed_point.hpp>
 
+namespace fixed_point_tests {
+
 TEST_CASE("the largest value sets the unit, wherever it stands") {
   for (const std::size_t place : {0U, 1U, 2U}) {
     std::vector<double> values{0.5, 0.25, 0.75};
@@ -36,3 +38,5 @@ TEST_CASE("a shift that has no place on the grid makes those values inexact that
   CHECK(static_cast<double>(found.values[1]) * found.unit == 2.0);
   CHECK(std::fabs(static_cast<double>(found.values[2]) * found.unit - 2.9) < 1e-15);
 }
+
+}  // namespace fixed_point_tests

@@ -2,6 +2,8 @@
 
 #include <vandro/location.hpp>
 
+namespace location_tests {
+
 TEST_CASE("trimmed means of two groups, by hand") {
   // First group 7, 1, 4 (median 4, without the shift 3), second group 2, 9 (mean 5.5).
   const vandro::GroupLocation location({7, 1, 4, 2, 9}, {{5, 3}}, 1, 0, 1);
@@ -23,3 +25,5 @@ TEST_CASE("trimmed sums of changes, by hand; a bit flips a sign") {
   const vandro::ChangeLocation shifted({1, 2, 9, 4}, 1, 3);
   CHECK(shifted.observed() == -1 + 1);
 }
+
+}  // namespace location_tests

@@ -2,15 +2,13 @@
 
 #include <vandro/made_up.hpp>
 
-namespace {
+namespace made_up_tests {
 
 struct Known {
   vandro::Shape shape;
   double third;  // mean of the cubes, with the room that 200000 values of it need
   double room;
 };
-
-}  // namespace
 
 TEST_CASE("every shape has mean 0, SD 1 and its skewness") {
   const std::size_t n = 200000;
@@ -73,3 +71,5 @@ TEST_CASE("whole numbers are whole in every place, both measurements of a pair t
     }
   }
 }
+
+}  // namespace made_up_tests

@@ -4,7 +4,7 @@
 #include <limits>
 #include <vandro/max_t.hpp>
 
-namespace {
+namespace max_t_tests {
 
 using Values = std::vector<double>;
 
@@ -44,8 +44,6 @@ vandro::JointOutcomes outcomes_of(const Values& x, std::size_t rows, std::size_t
   out.columns = columns;
   return out;
 }
-
-}  // namespace
 
 TEST_CASE("all assignments of small groups, listed, are those of brute force") {
   constexpr std::size_t rows = 9, columns = 6;
@@ -142,3 +140,5 @@ TEST_CASE(
   REQUIRE(higher.single[0] == 0.0);
   REQUIRE_FALSE(vandro::max_t(outcomes, false, 1, 0, 1 << 20, 1, lower, [] { return false; }));
 }
+
+}  // namespace max_t_tests

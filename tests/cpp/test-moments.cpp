@@ -6,7 +6,7 @@
 #include <vandro/moments.hpp>
 #include <vector>
 
-namespace {
+namespace moments_tests {
 
 constexpr double nan_value = std::numeric_limits<double>::quiet_NaN();
 
@@ -50,8 +50,6 @@ vandro::Moments one_pass(const std::vector<double>& x) {
   REQUIRE(vandro::moments(x.data(), x.size(), out));
   return out;
 }
-
-}  // namespace
 
 TEST_CASE("moments keep their digits at any offset and length") {
   for (double offset : {0.0, 1e9, -1e12}) {
@@ -124,3 +122,5 @@ TEST_CASE("work stops when asked to") {
   vandro::Moments out;
   CHECK_FALSE(vandro::moments(x.data(), x.size(), out, [] { return false; }));
 }
+
+}  // namespace moments_tests

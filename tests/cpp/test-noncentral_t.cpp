@@ -3,11 +3,9 @@
 #include <cmath>
 #include <vandro/noncentral_t.hpp>
 
-namespace {
+namespace noncentral_t_tests {
 
 double relative(double a, double b) { return a == b ? 0.0 : std::fabs(a - b) / std::fabs(b); }
-
-}  // namespace
 
 TEST_CASE("with one degree of freedom and no noncentrality it is the Cauchy distribution") {
   for (double t : {-300.0, -2.0, -0.1, 0.0, 0.5, 3.0, 1000.0}) {
@@ -95,3 +93,5 @@ TEST_CASE("limits do not depend on the number of threads") {
     }
   }
 }
+
+}  // namespace noncentral_t_tests

@@ -2,6 +2,8 @@
 
 #include <vandro/normal.hpp>
 
+namespace normal_tests {
+
 TEST_CASE("what Stirling's formula leaves, below and above the change of ways") {
   using vandro::detail::stirling_remainder;
   // log gamma(1) = 0: what is left is 1 - log(2 pi) / 2.
@@ -30,3 +32,5 @@ TEST_CASE("log gamma of halves and factorials") {
   CHECK(std::fabs(vandro::detail::log_gamma(0.5) - 0.57236494292470009) < 1e-15);
   CHECK(std::fabs(vandro::detail::log_gamma(11.0) - std::log(3628800.0)) < 1e-13);
 }
+
+}  // namespace normal_tests

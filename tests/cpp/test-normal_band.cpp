@@ -2,6 +2,8 @@
 
 #include <vandro/normal_band.hpp>
 
+namespace normal_band_tests {
+
 TEST_CASE("bands enclose the quantiles, widen with the level and mirror") {
   for (std::size_t n : {5, 40, 5000}) {
     std::vector<std::size_t> places;
@@ -34,3 +36,5 @@ TEST_CASE("simulation can be stopped") {
   vandro::NormalBand band;
   CHECK_FALSE(vandro::normal_band(50, {1, 25, 50}, 0.95, 5000, 3, band, [] { return false; }));
 }
+
+}  // namespace normal_band_tests

@@ -6,11 +6,9 @@
 #include <vandro/pairs.hpp>
 #include <vector>
 
-namespace {
+namespace pairs_tests {
 
 constexpr double nan_value = std::numeric_limits<double>::quiet_NaN();
-
-}  // namespace
 
 TEST_CASE("pairs are counted by what they lack and by their direction") {
   const std::vector<double> x{3, 5, nan_value, 2, 7, nan_value};
@@ -61,3 +59,5 @@ TEST_CASE("cross products agree with the naive sum, at offsets and magnitudes") 
     }
   }
 }
+
+}  // namespace pairs_tests

@@ -3,7 +3,7 @@
 #include <random>
 #include <vandro/pairwise.hpp>
 
-namespace {
+namespace pairwise_tests {
 
 std::vector<double> sample(std::size_t n, int kind, std::mt19937_64& engine) {
   std::normal_distribution<double> normal;
@@ -18,8 +18,6 @@ std::vector<double> sample(std::size_t n, int kind, std::mt19937_64& engine) {
   std::sort(out.begin(), out.end());
   return out;
 }
-
-}  // namespace
 
 TEST_CASE("every rank of the rounded sums is found, whatever the ties") {
   std::mt19937_64 engine(7);
@@ -83,3 +81,5 @@ TEST_CASE("no ranks, one value, and a stop") {
   const auto x = sample(5000, 0, engine);
   CHECK_FALSE(vandro::PairwiseSums(x, x, true).select({1000000}, found, [] { return false; }));
 }
+
+}  // namespace pairwise_tests

@@ -7,7 +7,7 @@
 #include <vandro/enumerate.hpp>
 #include <vandro/shifted_t.hpp>
 
-namespace {
+namespace permutation_tests {
 
 using Values = std::vector<std::int64_t>;
 using Blocks = std::vector<vandro::Block>;
@@ -86,8 +86,6 @@ void check_same(std::vector<double> a, std::vector<double> b, double slack) {
 }
 
 const Values ten{12, 15, 9, 9, 30, -4, 7, 11, 0, 8};
-
-}  // namespace
 
 TEST_CASE("every assignment is visited once, with its sum, within blocks too") {
   for (const Blocks& blocks :
@@ -331,7 +329,8 @@ TEST_CASE("t of every assignment passes the observed one at its critical shift")
     REQUIRE(vandro::every_shifted(shifted, blocks, kept));
     CHECK(kept.same == 1);
     const std::vector<double> shifts = kept.low.sorted();
-    // As many have passed the observed t at a shift as have a smaller critical one, and the observed.
+    // As many have passed the observed t at a shift as have a smaller critical one, and the
+    // observed.
     for (const double at : {-3.0, -0.7, 0.2, 2.5}) {
       const vandro::ShiftedT own = shifted.observed();
       vandro::ShiftedTails there(shifted, own.t(at), 1e-12, 1e5, 0, false);
@@ -356,3 +355,5 @@ TEST_CASE("work can be stopped") {
   CHECK_FALSE(vandro::every_sum(many, {{40, 20}}, tails, stop));
   CHECK_FALSE(vandro::every_flip(many, std::vector<double>(40, 1.0), tails, stop));
 }
+
+}  // namespace permutation_tests

@@ -4,6 +4,8 @@
 #include <random>
 #include <vandro/quantiles.hpp>
 
+namespace quantiles_tests {
+
 TEST_CASE("selection equals sorting") {
   std::mt19937_64 engine(11);
   const std::vector<double> probabilities{0.0, 0.05, 0.25, 0.5, 0.75, 0.9, 1.0};
@@ -35,3 +37,5 @@ TEST_CASE("a group is gathered without its missing values") {
   const int codes[] = {2, 2, 1, 2};
   CHECK(vandro::gather_group(x, codes, 4, 2, 2) == std::vector<double>({1.0, 4.0}));
 }
+
+}  // namespace quantiles_tests

@@ -7,6 +7,8 @@
 #include <vandro/random.hpp>
 #include <vector>
 
+namespace random_tests {
+
 TEST_CASE("streams repeat themselves and differ from each other") {
   vandro::Random a(7, 1), b(7, 1), c(7, 2), d(8, 1);
   const auto first = a.bits();
@@ -70,3 +72,5 @@ TEST_CASE("every piece of work is done once, and work can be stopped") {
   const auto slow = [](std::size_t) { std::this_thread::sleep_for(std::chrono::milliseconds(20)); };
   CHECK_FALSE(vandro::in_pieces(1000, 2, slow, [] { return false; }));
 }
+
+}  // namespace random_tests

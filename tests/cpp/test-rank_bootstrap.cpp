@@ -2,15 +2,13 @@
 
 #include <vandro/rank_bootstrap.hpp>
 
-namespace {
+namespace rank_bootstrap_tests {
 
 double mean_of(const std::vector<vandro::DrawnRanks>& drawn, double vandro::DrawnRanks::*part) {
   double sum = 0.0;
   for (const auto& one : drawn) sum += one.*part;
   return sum / static_cast<double>(drawn.size());
 }
-
-}  // namespace
 
 TEST_CASE("drawn shares are centred at the sample's, and do not depend on threads or steps") {
   const std::vector<double> x{1, 2, 2, 3, 5, 8}, y{0, 1, 2, 2, 4};
@@ -59,3 +57,5 @@ TEST_CASE("z is U or W less its mean over its standard deviation") {
   CHECK(vandro::signed_rank_z(vandro::count_signed_ranks(changes, 3, false)) ==
         Approx(4.0 / std::sqrt(14.0)));
 }
+
+}  // namespace rank_bootstrap_tests

@@ -3,7 +3,7 @@
 #include <random>
 #include <vandro/ranks.hpp>
 
-namespace {
+namespace ranks_tests {
 
 std::vector<double> scores(std::size_t n, std::size_t levels, std::mt19937_64& engine) {
   std::vector<double> out(n);
@@ -18,8 +18,6 @@ double variance(const std::vector<double>& x) {
   for (double value : x) sum += (value - mean) * (value - mean);
   return sum / (static_cast<double>(x.size()) - 1.0);
 }
-
-}  // namespace
 
 TEST_CASE("U, ties and placements equal those counted pair by pair") {
   std::mt19937_64 engine(5);
@@ -99,3 +97,5 @@ TEST_CASE("signed ranks equal those of a sorted list of sizes") {
     }
   }
 }
+
+}  // namespace ranks_tests

@@ -4,7 +4,7 @@
 #include <map>
 #include <vandro/reassign.hpp>
 
-namespace {
+namespace reassign_tests {
 
 using Masks = std::vector<std::uint64_t>;
 
@@ -23,8 +23,6 @@ int bits_set(const std::uint64_t* mask, std::size_t from, std::size_t to) {
   for (std::size_t i = from; i < to; ++i) out += static_cast<int>((mask[i / 64] >> (i % 64)) & 1);
   return out;
 }
-
-}  // namespace
 
 TEST_CASE("every mask has the right number of bits in every block") {
   using Blocks = std::vector<vandro::Block>;
@@ -96,3 +94,5 @@ TEST_CASE("random bits have the share asked for") {
     CHECK(std::fabs(set / 512000.0 - p) < 5.0 * std::sqrt(p * (1.0 - p) / 512000.0));
   }
 }
+
+}  // namespace reassign_tests

@@ -4,7 +4,7 @@
 #include <cmath>
 #include <vandro/rehearsal.hpp>
 
-namespace {
+namespace rehearsal_tests {
 
 using vandro::Method;
 
@@ -39,8 +39,6 @@ bool same(const vandro::Rates& a, const vandro::Rates& b) {
          a.widths == b.widths && a.width_sum == b.width_sum && a.width_squares == b.width_squares;
 }
 
-}  // namespace
-
 TEST_CASE("where nothing is to be found tests reject at most at alpha, exact ones exactly so") {
   const std::uint64_t studies = 2000;
   const double noise = 4.0 * std::sqrt(0.05 * 0.95 / static_cast<double>(studies));
@@ -65,25 +63,25 @@ TEST_CASE("pieces and threads leave every sum as it is") {
   world.doubt = 0.4;
   for (const bool whole : {false, true}) {
     world.whole = whole;
-    const auto plan = plan_of(11, 3);
-    const auto one = rates(world, 6, 9, of_groups, plan, 100);
-    const auto two = rates(world, 6, 9, of_groups, plan, 100, 2);
+    const auto plan = plan_of(11, 10);
+    const auto one = rates(world, 6, 9, of_groups, plan, 50);
+    const auto two = rates(world, 6, 9, of_groups, plan, 50, 2);
     std::vector<vandro::Rates> low, high;
     const vandro::Rehearsal rehearsal(world, 6, 9, of_groups, plan);
-    rehearsal.run(0, 40, 1, low);
-    rehearsal.run(40, 100, 1, high);
+    rehearsal.run(0, 20, 1, low);
+    rehearsal.run(20, 50, 1, high);
     for (std::size_t k = 0; k < of_groups.size(); ++k) {
       CHECK(same(one[k], two[k]));
       CHECK(low[k].rejected + high[k].rejected == one[k].rejected);
       CHECK(low[k].widths + high[k].widths == one[k].widths);
       // A method alone sees the same studies as beside others.
-      CHECK(same(one[k], rates(world, 6, 9, {of_groups[k]}, plan, 100)[0]));
+      CHECK(same(one[k], rates(world, 6, 9, {of_groups[k]}, plan, 50)[0]));
     }
   }
 }
 
 TEST_CASE("both one-sided tests together are the interval within the bounds") {
-  vandro::RehearsalPlan both = plan_of(5);
+  vandro::RehearsalPlan both = plan_of(5, 500);
   both.sides = {true, true, true, -1.5, 1.5, 0.05};
   both.width_tail = 0.05;
   vandro::RehearsalPlan up = both, down = both;
@@ -145,8 +143,6 @@ TEST_CASE("a world's second measurement has its spread and correlation, whole on
   CHECK(std::fabs(product - (-0.2 * 9.0)) < 0.5);
 }
 
-namespace {
-
 struct Sample {
   std::vector<double> first, second;
 };
@@ -207,8 +203,6 @@ Relative relative_of(const std::vector<double>& first, const std::vector<double>
   for (const double y : q) b += (y - mean_q) * (y - mean_q) / ((m - 1.0) * m);
   return {mean_p, std::sqrt(a + b), (a + b) * (a + b) / (a * a / (n - 1.0) + b * b / (m - 1.0))};
 }
-
-}  // namespace
 
 TEST_CASE("one study after the other decides as the formulas do on its values") {
   vandro::MadeUpWorld world = world_of(4.0, 6.0);
@@ -390,3 +384,5 @@ TEST_CASE("half-widths of tied changes come from shifts that are tested one by o
   const vandro::detail::SignedRankRehearsal few(3, small);
   CHECK(std::isnan(few.find({1.0, 1.0, 2.0}, true).half_width));
 }
+
+}  // namespace rehearsal_tests

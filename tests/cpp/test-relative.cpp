@@ -4,7 +4,7 @@
 #include <random>
 #include <vandro/relative.hpp>
 
-namespace {
+namespace relative_tests {
 
 using Runs = std::vector<std::int32_t>;
 
@@ -32,8 +32,6 @@ double by_ranks(const std::vector<double>& x, const std::vector<double>& y) {
   if (means[0] == means[1]) return 0.0;
   return n * m * (means[0] - means[1]) / ((n + m) * std::sqrt(n * spreads[0] + m * spreads[1]));
 }
-
-}  // namespace
 
 TEST_CASE("every assignment has the statistic of the published formula") {
   const Runs runs{1, 2, 1, 3, 1}, observed{0, 1, 0, 2, 1};
@@ -111,3 +109,5 @@ TEST_CASE("a list of assignments can be stopped") {
   for (std::size_t i = 0; i < 12; ++i) observed[2 * i] = 1;
   CHECK_FALSE(vandro::enumerate_relative(runs, observed, null, [] { return false; }));
 }
+
+}  // namespace relative_tests

@@ -4,7 +4,7 @@
 #include <random>
 #include <vandro/sorting.hpp>
 
-namespace {
+namespace sorting_tests {
 
 void check_sorted(const std::vector<double>& values) {
   std::vector<double> expected = values;
@@ -21,8 +21,6 @@ std::vector<double> drawn(std::size_t n, unsigned seed, double (*shape)(double))
   for (double& value : out) value = shape(normal(engine));
   return out;
 }
-
-}  // namespace
 
 TEST_CASE("sorting equals the standard one at every length and for every shape") {
   for (std::size_t n : {0UL, 1UL, 2UL, 33UL, 512UL, 513UL, 5000UL, 65536UL, 65537UL, 300000UL}) {
@@ -87,3 +85,5 @@ TEST_CASE("sorting stops when it is asked to") {
   CHECK(vandro::sort_into(values.data(), values.size(), sorted.data(), [] { return true; }));
   CHECK(std::is_sorted(sorted.begin(), sorted.end()));
 }
+
+}  // namespace sorting_tests

@@ -3,11 +3,9 @@
 #include <cmath>
 #include <vandro/student_t.hpp>
 
-namespace {
+namespace student_t_tests {
 
 double relative(double a, double b) { return a == b ? 0.0 : std::fabs(a - b) / std::fabs(b); }
-
-}  // namespace
 
 TEST_CASE("one and two degrees of freedom have closed forms") {
   const double pi = std::acos(-1.0);
@@ -52,3 +50,5 @@ TEST_CASE("quantiles put the tail where it belongs") {
     }
   }
 }
+
+}  // namespace student_t_tests

@@ -3,7 +3,7 @@
 #include <vandro/random.hpp>
 #include <vandro/subset_count.hpp>
 
-namespace {
+namespace subset_count_tests {
 
 using Values = std::vector<std::int64_t>;
 
@@ -38,8 +38,6 @@ Values random_values(std::size_t n, std::uint64_t seed, int kind) {
   }
   return out;
 }
-
-}  // namespace
 
 TEST_CASE("subsets are counted as one by one, by size and of any size, ties included") {
   for (std::uint64_t seed = 0; seed < 240; ++seed) {
@@ -100,3 +98,5 @@ TEST_CASE("a count can be stopped, and is told how far it is") {
   CHECK_FALSE(finished);
   CHECK((told > 0.0 && told < 1.0));
 }
+
+}  // namespace subset_count_tests

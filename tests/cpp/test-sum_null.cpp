@@ -5,7 +5,7 @@
 #include <vandro/enumerate.hpp>
 #include <vandro/random.hpp>
 
-namespace {
+namespace sum_null_tests {
 
 using Values = std::vector<double>;
 using Blocks = std::vector<vandro::Block>;
@@ -45,8 +45,6 @@ Values random_values(std::size_t n, std::uint64_t seed, double scale, bool whole
   }
   return out;
 }
-
-}  // namespace
 
 TEST_CASE("two groups of whole numbers: both tails at every shift, as listed") {
   for (std::uint64_t seed = 0; seed < 30; ++seed) {
@@ -202,3 +200,5 @@ TEST_CASE("counting can be stopped") {
   CHECK_FALSE(
       vandro::BlockSums::tails(vandro::on_grid(x, 0.0, 1.0), {{15, 7}, {15, 8}}, stop).finished);
 }
+
+}  // namespace sum_null_tests

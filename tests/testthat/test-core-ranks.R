@@ -186,6 +186,9 @@ test_that("the normal approximation is the one printed in METHODS, with its corr
   far <- infer_ranks(1:4000 + 0.5, 5001:9000, exact = FALSE)
   expect_lt(far$log_p, -2900)
   expect_gt(far$p, 0)
+  # Counted: one assignment of C(1760, 260) on either side, below the smallest double.
+  apart <- infer_ranks(1:260, 261:1760)
+  expect_relative(apart$log_p, log(2) - lchoose(1760, 260), 1e-13)
 })
 
 test_that("normal and exact distributions come together", {
