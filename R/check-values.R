@@ -43,11 +43,11 @@ check_supplied <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_e
 }
 
 # What is given beyond the arguments there are.
-refuse_more <- function(..., call = rlang::caller_env()) {
+refuse_more <- function(..., known = names(formals(rlang::caller_fn())), call = rlang::caller_env()) {
   if (...length() == 0) return(invisible())
   given <- ...names()
   named <- given[!is.na(given) & nzchar(given)]
-  known <- setdiff(names(formals(rlang::caller_fn())), "...")
+  known <- setdiff(known, "...")
   hint <- if (length(named)) suggestion(named[[1]], known, "Arguments are") else "Give arguments by their names."
   found <- if (length(named)) {
     cli::format_inline("There is no argument {.arg {named}}.")

@@ -1,6 +1,8 @@
 # Options as arguments of the verbs, shared by several commands.
 
-cli_question <- function(options) {
+cli_question <- function(options) with_method_options(cli_flat_question(options))
+
+cli_flat_question <- function(options) {
   keep_given(list(
     expect = cli_choice(options, "expect", directions), beyond = cli_numbers(options, "beyond"),
     level = cli_numbers(options, "level"), alpha = cli_numbers(options, "alpha"),

@@ -41,7 +41,7 @@ cli_designs <- function(options) {
 }
 
 cli_rehearse <- function(options) {
-  question <- cli_question(options[c(
+  question <- cli_flat_question(options[c(
     "expect", "beyond", "level", "alpha", "method", "draws", "seed", "threads", "statistic"
   )])
   do.call(rehearse_study, c(

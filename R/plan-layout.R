@@ -76,12 +76,14 @@ argument_types <- c(
   flagged = "text", simultaneous = "flag", primary = "text", secondary = "texts"
 )
 # Arguments of the verbs that are no part of what is declared.
-not_planned <- c("study", "x", "...", "threads")
+not_planned <- c("study", "x", "...", "options", "threads")
 
 one_method_questions <- c("effect", "subgroups")
 
 question_fields <- function(question) {
-  keys <- setdiff(names(formals(get(plan_verbs[[question]], asNamespace("vandro"), mode = "function"))), not_planned)
+  verb <- plan_verbs[[question]]
+  keys <- names(formals(get(verb, asNamespace("vandro"), mode = "function")))
+  keys <- setdiff(c(keys, names(options_of(verb))), not_planned)
   # The first method of a difference is the primary one; of a plan that is said.
   if ("method" %in% keys && !question %in% one_method_questions) {
     keys <- c("primary", "secondary", setdiff(keys, "method"))

@@ -197,8 +197,8 @@ ask_question <- function(plan, question, fields, study, given, threads) {
   args <- inherit_question(question, args, given)
   args <- conventional(keep_given(args), verb, study, plan$house)
   if (needs_seed(question, args, study)) args$seed <- args$seed %||% plan$fields$seed %||% 1
-  if (threads > 1 && "threads" %in% names(formals(verb_of(verb)))) args$threads <- threads
-  quietly(rlang::inject((!!verb_of(verb))(study, !!!args)))
+  if (threads > 1 && "threads" %in% names(options_of(verb))) args$threads <- threads
+  quietly(rlang::inject((!!verb_of(verb))(study, !!!with_method_options(args))))
 }
 
 verb_of <- function(verb) get(verb, asNamespace("vandro"), mode = "function")

@@ -128,13 +128,17 @@ again_section <- function(chapters) {
 answer_call <- function(x, name) {
   asked <- own_settings(x)
   texts <- vapply(names(asked), function(argument) paste(argument, "=", code_text(asked[[argument]], argument)), "")
+  inside <- names(texts) %in% names(options_of(x$settings$verb))
+  if (any(inside)) {
+    texts <- c(texts[!inside], sprintf("options = method_options(%s)", paste(texts[inside], collapse = ", ")))
+  }
   sprintf("%s(%s)", x$settings$verb, paste(c(name, unname(texts)), collapse = ", "))
 }
 
 # The arguments that an answer was asked with, where they differ from the defaults of its verb.
 own_settings <- function(x) {
   s <- x$settings
-  defaults <- formals(get(s$verb, asNamespace("vandro"), mode = "function"))
+  defaults <- c(formals(get(s$verb, asNamespace("vandro"), mode = "function")), options_of(s$verb))
   asked <- lapply(stats::setNames(nm = intersect(names(s), names(defaults))), function(argument) {
     value <- s[[argument]]
     default <- tryCatch(eval(defaults[[argument]]), error = function(e) NULL)

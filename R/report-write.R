@@ -246,7 +246,7 @@ report_agreement <- function(study, s, equivalence) {
   }
   # From published numbers nothing is drawn.
   drawn <- if (study$source == "values") list(statistic = s$statistic, draws = s$draws, seed = s$seed %||% 1)
-  asked <- keep_given(c(question, drawn))
+  asked <- with_method_options(keep_given(c(question, drawn)))
   with_origin(quietly(rlang::inject(cross_check(study, s$method[[1]], !!!asked))), s$method_from)
 }
 

@@ -22,6 +22,7 @@
 #' * [test_equivalence()] and [try_bounds()]: two one-sided tests against bounds.
 #' * [weigh_evidence()] and [try_priors()]: the Bayes factor, the posterior, and how both depend on the prior.
 #' * [cross_check()] and [compare_answers()]: does the conclusion depend on the method?
+#' * [method_options()]: options of rank methods and permutations.
 #' * [compare_subgroups()]: does the difference differ between subgroups?
 #' * [rehearse_study()]: power, error rates, interval width and sample size of a planned study.
 #' * [audit_numbers()]: are published numbers consistent, allowing for rounding?

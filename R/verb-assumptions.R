@@ -6,6 +6,7 @@
 #' nothing is not evidence that the assumption holds.
 #'
 #' @inheritParams test_difference
+#' @param ... Must be empty.
 #' @param check_alpha Significance level of the checks themselves, apart from `alpha`.
 #' @param centre Centre of the test of spread: `"median"` (Brown & Forsythe 1974), which keeps its level
 #'   with skewed values, or `"mean"` (Levene 1960).

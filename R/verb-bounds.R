@@ -97,13 +97,11 @@ given_bounds <- function(bounds, sd_value, call) {
 # Ranks and permutations are asked anew at every pair of bounds but the declared, with the seed of the answer.
 counted_curve <- function(x, outcome, row, tried, call) {
   s <- x$settings
-  options <- s[intersect(names(s), c("exact", "zeros", "draws", "seed", "statistic", "run_length", "max_memory"))]
-  draws <- if (is.na(row$draws %||% NA_real_)) NULL else options["draws"]
+  options <- keep_given(s[names(formals(method_options))])
   # What was insisted on once would be insisted on at every pair.
   if (isTRUE(options$exact)) options$exact <- NULL
-  options <- c(options[setdiff(names(options), "draws")], draws, list(threads = 1))
-  counting <- check_counting_options(row$method, options, names(options), call)
-  counting$draws_given <- !is.null(draws)
+  if (is.na(row$draws %||% NA_real_)) options$draws <- NULL
+  counting <- check_counting_options(row$method, options, s$seed, call)
   counting$seconds <- beside_seconds
   p <- matrix(NA_real_, 2, nrow(tried))
   crossed <- logical(nrow(tried))

@@ -14,8 +14,8 @@
 #' @param reason Why one direction, or these bounds, were declared.
 #' @param flagged `"both"`: every method also without the values beyond 1.5 box lengths from the quartiles (Tukey 1977;
 #'   of pairs the changes), those that [vet_assumptions()] names. `"kept"`: with all values.
-#' @param statistic,draws,seed,threads Of `"permutation"` and `"relative"`, see [test_difference()]. Beside another
-#'   declared method permutations are counted exactly only where that takes no more than a fifth of a second.
+#' @param options From [method_options()]: `statistic`, `draws` and `threads`. Permutations beside another declared
+#'   method are counted exactly only where that takes no more than a fifth of a second.
 #' @return An answer (classes `vandro_cross_check`, `vandro_answer`); its table has one row per outcome, set of values
 #'   and method with the columns of [as.data.frame.vandro_answer()] and `values` ("all" or "without flagged"), `role`,
 #'   `alpha`, `verdict`; with bounds also `bound_low`, `bound_high` and `p_difference`, and p is that of the side that
@@ -44,9 +44,9 @@
 #' @export
 cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0, within = NULL,
                         bounds_in = c("outcome", "sd"), sd_of = NULL, level = NULL, alpha = 0.05, reason = NULL,
-                        flagged = c("kept", "both"), statistic = NULL, draws = NULL, seed = NULL, threads = 1) {
-  refuse_more(...)
+                        flagged = c("kept", "both"), options = NULL, seed = NULL) {
   call <- rlang::current_env()
+  options <- given_options(options, ..., call = call)
   check_study(study)
   methods <- cross_methods(method, study, !is.null(within), call)
   asked <- list(
@@ -70,13 +70,9 @@ cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0
   }
   flagged <- check_choice(flagged, c("kept", "both"))
   if (flagged == "both" && !has_values(study)) abort_no_flags(call)
-  options <- list(
-    exact = NULL, zeros = "pratt", draws = draws, seed = seed, threads = threads, statistic = statistic,
-    run_length = NULL, max_memory = 1
-  )
-  counting <- check_counting_options(
-    methods, options, c("zeros", "max_memory", "threads", if ("permutation" %in% methods) names(options)), call
-  )
+  counting <- check_counting_options(methods, options, seed, call)
+  # Each method counts where it can, as it does when it is asked alone.
+  if (!is.null(counting)) counting$draws_given <- FALSE
   answer <- cross_answer(study, methods, asked, counting, reason, flagged, call)
   answer$detail$agreeing <- agreeing
   answer

@@ -4,6 +4,7 @@
 #' changes, before any test.
 #'
 #' @inheritParams test_difference
+#' @param ... Must be empty.
 #' @param set `"full"` or `"short"`: without quartiles and shape.
 #' @return An answer (classes `vandro_description`, `vandro_answer`); its table has per outcome one row
 #'   for each group and one for the difference or the changes, with the columns `outcome`, `group`, `n`,

@@ -10,7 +10,7 @@
 #'   Brunner-Munzel. Pairs: `"paired"` (the default), the mean change; `"signed_ranks"`. Both: `"permutation"`. Several,
 #'   as in `c("welch", "ranks")`: the first is the primary one, the others stand beside it. When to use which: sections
 #'   Ranks and Permutation.
-#' @param ... Must be empty.
+#' @param ... Must be empty. Until the next version the options of [method_options()] may also stand here.
 #' @param expect What the first group is expected to be, decided before looking: `"either"`,
 #'   `"higher"` or `"lower"`.
 #' @param beyond The difference under the null hypothesis, in the unit of the outcome.
@@ -26,24 +26,9 @@
 #' @param alpha Significance level of the decision, strictly between 0 and 0.5.
 #' @param reason Why a directional question was asked, decided before looking; kept and printed with the
 #'   result.
-#' @param exact Of rank methods and `"permutation"`. `NULL`: the exact distribution where it costs about a second (of
-#'   permutations: a few, interval included), else what section Permutation says, or for ranks an approximation
-#'   (`p_kind` tells which). `TRUE` insists, tells the cost first where it is more, and refuses what would take hours or
-#'   more memory than 4 GB, or `max_memory`. `FALSE`: the approximation, or random draws.
-#' @param zeros How `"signed_ranks"` treats changes equal to `beyond`. With `"pratt"` (the default) they take the
-#'   lowest ranks and are then excluded from W (Pratt 1959); with `"drop"` they are excluded before ranking. Centre and
-#'   interval always come from all changes: the interval contains the shifts that the test does not reject. With
-#'   `"drop"` the test of a value that many changes equal may differ from its neighbours, and so from the interval.
-#' @param statistic Of `"permutation"`: `"studentized"` (the default), Welch's t; `"difference"`, of the means;
-#'   `"trimmed"`, of the means without the fifth of the values at either end; `"median"`.
-#' @param run_length Of `"permutation"` with an `order` in the study: how many neighbours are reassigned together, or
-#'   `"estimate"`. Default of `statistic` is then `"difference"`.
-#' @param draws,seed,threads Of `"relative"` for small groups whose assignments are too many to list, and of
-#'   `"permutation"`: number of random ones, from 199 (for `"permutation"` giving a number asks for random draws;
-#'   `NULL`: 99,999, of trimmed means and medians 9999, fewer for very long data), their seed (`NULL` takes one from R's
-#'   generator; it is kept in `settings`), and threads, on which the result does not depend. The same of
-#'   `adjust = "max_t"`, with 9999 draws.
-#' @param max_memory Of `"permutation"`: gigabytes that counting may take; a way that needs more is not taken.
+#' @param options Options of rank methods and of permutations, from [method_options()].
+#' @param seed Seed of random draws, a whole number. `NULL` takes one from R's generator, so that `set.seed()` makes it
+#'   repeatable. The seed used is kept in `settings`.
 #' @return An answer (classes `vandro_difference`, `vandro_answer`); its table has one row per outcome
 #'   and method with the columns of [as.data.frame.vandro_answer()] and
 #'   \describe{
@@ -279,9 +264,6 @@
 #'   Pitman, E. J. G. (1937). Significance tests which may be applied to samples from any populations. *Supplement to
 #'   the Journal of the Royal Statistical Society* 4, 119-130.
 #'
-#'   Pratt, J. W. (1959). Remarks on zeros and ties in the Wilcoxon signed rank procedures. *Journal of the American
-#'   Statistical Association* 54, 655-667.
-#'
 #'   Satterthwaite, F. E. (1946). An approximate distribution of estimates of variance
 #'   components. *Biometrics Bulletin* 2, 110-114.
 #'
@@ -330,15 +312,14 @@
 #' traits <- versus(seedlings, c(height, leaf_area, dry_mass, chlorophyll), substrate,
 #'   groups = c("compost", "peat")
 #' )
-#' test_difference(traits, adjust = "max_t", simultaneous = TRUE, draws = 999, seed = 1)
+#' test_difference(traits, adjust = "max_t", simultaneous = TRUE, options = method_options(draws = 999), seed = 1)
 #' test_difference(versus(seedlings, height, substrate, groups = c("compost", "peat"), each = bench))
 #' @export
 test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0, level = 0.95,
-                            alpha = 0.05, adjust = "holm", simultaneous = FALSE, reason = NULL, exact = NULL,
-                            zeros = "pratt", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
-                            threads = 1, max_memory = 1) {
-  refuse_more(...)
+                            alpha = 0.05, adjust = "holm", simultaneous = FALSE, reason = NULL, options = NULL,
+                            seed = NULL) {
   call <- rlang::current_env()
+  options <- given_options(options, ..., call = call)
   check_study(study)
   methods <- check_methods(method, study, call)
   asked <- list(
@@ -347,8 +328,7 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
   )
   reason <- check_reason(reason, asked$expect, call)
   adjusting <- check_adjusting(adjust, simultaneous, methods, study, call)
-  options <- counting_options(call)
-  counting <- check_counting_options(methods, options$values, options$left, call, adjusting$joint)
+  counting <- check_counting_options(methods, options, seed, call, adjusting$joint)
   warn_counted(difference_answer(study, methods, asked, counting, adjusting, reason, call))
 }
 

@@ -34,7 +34,6 @@ known_intervals <- function(estimand, study) {
 }
 
 check_bootstrap <- function(drawn, interval, draws, seed, study, call) {
-  draws <- check_whole(draws, 199, 1e7, arg = "draws", call = call)
   if (!is.null(seed)) seed <- check_whole(seed, 0, 2^53, arg = "seed", call = call)
   if (!drawn) return(NULL)
   if (identical(interval, "bootstrap") && !has_values(study)) {

@@ -11,11 +11,8 @@
 #'   of the raw difference.
 #' @param interval `NULL`: each row's own, the first one named in the table. `"noncentral_t"` or `"bonett"`
 #'   for the rows that know both. `"bootstrap"`: bias-corrected and accelerated, for every row.
-#' @param draws Number of bootstrap samples.
-#' @param seed Seed of the bootstrap, a whole number. `NULL` takes one from R's generator, so that
-#'   `set.seed()` works; it is kept in `settings`.
-#' @param threads Number of threads. Results do not depend on it.
-#' @param exact,zeros Of the shift and of ranks of changes, as in [test_difference()].
+#' @param options From [method_options()]: `draws` and `threads` of the bootstrap, `exact` of the shift, `zeros` of
+#'   ranks of changes.
 #' @param size_words `NULL`: no words. `"cohen_1988"` or `"cohen_1992"`: small from 0.2, medium from 0.5,
 #'   large from 0.8, for differences in units of the spread within a group. Or thresholds of your own
 #'   field, named by the word that begins there: `c(slight = 0.1, clear = 0.4)`.
@@ -145,24 +142,24 @@
 #' gauge_effect(study, method = "ranks")
 #' @export
 gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval = NULL, level = 0.95,
-                         draws = 9999, seed = NULL, threads = 1, size_words = NULL,
-                         size_source = NULL, exact = NULL, zeros = "pratt") {
-  refuse_more(...)
+                         size_words = NULL, size_source = NULL, options = NULL, seed = NULL) {
   call <- rlang::current_env()
+  options <- given_options(options, ..., call = call)
   check_study(study)
   method <- check_methods(method, study, call)[[1]]
   wanted <- check_estimands(estimands, study, method, call)
   ask <- list(
     level = check_level(level), method = method,
     interval = check_interval(interval, wanted$codes, study, call),
-    threads = as.integer(check_whole(threads, 1, 256, arg = "threads", call = call))
+    threads = as.integer(options$threads %||% 1)
   )
   words <- check_size_words(size_words, size_source, call)
-  ranked <- check_effect_options(wanted$codes, exact, zeros, c(!is.null(exact), !missing(zeros)), study, call)
+  ranked <- check_effect_options(wanted$codes, options, study, call)
   ask <- c(ask, ranked)
   drawn <- any(vapply(wanted$codes, effect_method, "", study, ask) == "bootstrap")
   assigned <- any(vapply(wanted$codes, effect_method, "", study, ask) == "relative")
-  if (!drawn && !assigned && !(missing(draws) && is.null(seed))) abort_no_draws(call)
+  if (!drawn && !assigned && !(is.null(options$draws) && is.null(seed))) abort_no_draws(call)
+  draws <- options$draws %||% 9999
   ask$bootstrap <- check_bootstrap(drawn, ask$interval, draws, seed, study, call)
   # Assignments of small groups are drawn with the same seed, which is on record if they are.
   used <- NULL
@@ -191,10 +188,11 @@ effect_beside <- function(difference, estimands = NULL, ...) {
   codes <- estimands %||% usual_set(method, study)
   options <- c(
     if (method_is(method, "ranks") && "shift" %in% codes) s["exact"],
-    if (any(estimand_is(codes, "ranks")) && !is.null(s$zeros)) s["zeros"],
+    if (any(estimand_is(codes, "ranks"))) s["zeros"],
     draws_beside(intersect(codes, names(estimand_entries)), study, s)
   )
-  rlang::inject(gauge_effect(study, estimands, method = method, level = s$level, !!!options, ...))
+  asked <- with_method_options(keep_given(options))
+  rlang::inject(gauge_effect(study, estimands, method = method, level = s$level, !!!asked, ...))
 }
 
 # Where an interval may be drawn at random, a seed. Assignments of the ranks are those of the test, if it drew any.

@@ -59,9 +59,9 @@
 #'   Rank methods and permutations are asked three times, and take three times as long as one test.
 #' @section Bounds in SD units: For means, the function tests the standardized difference d and accounts for the
 #'   uncertainty of its SD. Where a t statistic belongs to its standardizer, \eqn{t = d \lambda}{t = d lambda} with the
-#'   \eqn{\lambda}{lambda} of [gauge_effect()], that statistic is noncentral at a bound. With the noncentral distribution
-#'   function F,
-#'   \deqn{p_{low} = 1 - F(t; df, \lambda\,\code{low}), \quad p_{high} = F(t; df, \lambda\,\code{high}).}{
+#'   \eqn{\lambda}{lambda} of [gauge_effect()], that statistic is noncentral at a bound. With the noncentral
+#'   distribution function F, \deqn{p_{low} = 1 - F(t; df, \lambda\,\code{low}), \quad p_{high} = F(t; df,
+#'   \lambda\,\code{high}).}{
 #'     p_low = 1 - F(t; df, lambda low), p_high = F(t; df, lambda high).}
 #'   This is exact for `"pooled"` (with equal variances) and `"change"`. For `"average"`, `"first"` and `"second"`, no t
 #'   is exact where variances differ. There, \eqn{z = (d - \code{bound}) / se}{z = (d - bound) / se} with the standard
@@ -96,11 +96,9 @@
 #' test_equivalence(published, within = 0.5, bounds_in = "sd")
 #' @export
 test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("outcome", "sd"), sd_of = NULL,
-                             alpha = 0.05, adjust = "holm", reason = NULL, exact = NULL,
-                             zeros = "pratt", statistic = NULL, run_length = NULL, draws = NULL, seed = NULL,
-                             threads = 1, max_memory = 1) {
-  refuse_more(...)
+                             alpha = 0.05, adjust = "holm", reason = NULL, options = NULL, seed = NULL) {
   call <- rlang::current_env()
+  options <- given_options(options, ..., call = call)
   check_study(study)
   if (missing(within)) abort_no_bounds(call)
   methods <- check_bounded_methods(method, study, call)
@@ -110,8 +108,7 @@ test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("o
   asked$method_from <- method_origin(method)
   adjusting <- utils::modifyList(unadjusted, list(adjust = check_choice(adjust, setdiff(adjust_ways, joint_ways))))
   reason <- check_text(reason)
-  options <- counting_options(call)
-  counting <- check_counting_options(methods, options$values, options$left, call)
+  counting <- check_counting_options(methods, options, seed, call)
   warn_counted(equivalence_answer(study, methods, asked, counting, adjusting, reason, call))
 }
 

@@ -1,14 +1,13 @@
 # Effect sizes that come from ranks.
 
 # Options of rank-based effect sizes, refused where none is asked for.
-check_effect_options <- function(codes, exact, zeros, given, study, call) {
+check_effect_options <- function(codes, options, study, call) {
   ranked <- estimand_is(codes, "ranks")
-  if (!is.null(exact)) check_flag(exact, arg = "exact", call = call)
-  zeros <- check_choice(zeros, c("drop", "pratt"), arg = "zeros", call = call)
-  fits <- c(exact = "shift" %in% codes, zeros = any(ranked) && is_paired(study))
-  if (any(given & !fits)) {
-    name <- names(fits)[given & !fits][[1]]
-    needs <- if (name == "exact") "the effect size \"shift\"" else "ranks of changes"
+  fits <- c(draws = TRUE, threads = TRUE, exact = "shift" %in% codes, zeros = any(ranked) && is_paired(study))
+  unused <- setdiff(names(options), names(fits)[fits])
+  if (length(unused)) {
+    name <- unused[[1]]
+    needs <- switch(name, exact = "the effect size \"shift\"", zeros = "ranks of changes", "tests")
     abort_vandro(
       c("{.arg {name}} has no meaning here.", "i" = "It belongs to {needs}: leave it out, or ask for that."),
       "contradiction",
@@ -16,7 +15,7 @@ check_effect_options <- function(codes, exact, zeros, given, study, call) {
     )
   }
   if (!any(ranked)) return(NULL)
-  c(if (given[[1]]) list(exact = exact), if (is_paired(study)) list(zeros = zeros))
+  c(options["exact"], if (is_paired(study)) list(zeros = options$zeros %||% "pratt"))
 }
 
 # Samples, counts and estimates that all rank-based effect sizes of an outcome share; the centre where a shift is

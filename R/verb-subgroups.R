@@ -4,6 +4,7 @@
 #' tests the difference between the differences, for all subgroups together and for every two of them.
 #'
 #' @inheritParams test_difference
+#' @param ... Must be empty.
 #' @param study A study with subgroups, declared with `each =` in [versus()] or [versus_paired()].
 #' @param method `"welch"` (the default) or `"student"`, which takes the spread to be the same in all groups of all
 #'   subgroups; of pairs `"paired"`. One method.

@@ -14,7 +14,7 @@ by_hand <- function(draws) {
   })
 }
 boot <- function(threads) function() {
-  gauge_effect(study, "d_average", interval = "bootstrap", seed = 1, threads = threads)
+  gauge_effect(study, "d_average", interval = "bootstrap", seed = 1, options = method_options(threads = threads))
 }
 side_by_side(
   "9999 bootstrap samples, 100 + 100 values",

@@ -40,7 +40,7 @@ by_loop <- function(which = seq(1, outcomes, by = 100)) {
 study <- versus(data, tidyselect::all_of(columns), side, groups = c("compost", "peat"))
 ours <- function(threads = 1) {
   test_difference(study)
-  gauge_effect(study, "g", threads = threads)
+  gauge_effect(study, "g", options = method_options(threads = threads))
 }
 side_by_side("Welch, p, interval, g and its exact interval: 10,000 outcomes x 200 rows",
   "vandro: both answers" = ours,

@@ -93,7 +93,9 @@ for (n in c(30, 40, 50)) {
   x <- rnorm(n)
   both <- study(x[1:(n / 2)] + 0.6, x[-(1:(n / 2))])
   once(paste("test_difference(), p and interval,", n), function() {
-    suppressMessages(test_difference(both, "permutation", statistic = "difference", exact = TRUE))
+    suppressMessages(test_difference(
+      both, "permutation", options = method_options(statistic = "difference", exact = TRUE)
+    ))
   })
 }
 for (n in c(50, 100)) {
@@ -104,7 +106,7 @@ for (n in c(50, 100)) {
     sprintf("Decimals, %d + %d, range about 1000", n, n),
     "exact p" = function() ns$native_group_null(x, y, 0, double(), double(), 1, 1),
     "test_difference(), p and interval" = function() {
-      test_difference(both, "permutation", statistic = "difference")
+      test_difference(both, "permutation", options = method_options(statistic = "difference"))
     },
     "1e4 draws by hand" = function() by_hand(c(x, y), n, 1e4),
     rounds = 5

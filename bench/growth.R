@@ -61,7 +61,9 @@ tasks <- list(
     limit_name = "sum() of both", most = 1e8, hand_most = 1e8
   ),
   "ranks: U, p, shift with interval" = list(
-    ours = function(d) test_difference(d$study, "ranks", exact = FALSE), hand = function(d) by_hand_ranks(d$x, d$y),
+    ours = function(d) test_difference(
+      d$study, "ranks", options = method_options(exact = FALSE)
+    ), hand = function(d) by_hand_ranks(d$x, d$y),
     limit = function(d) sort(c(d$x, d$y), method = "radix"), limit_name = "one radix sort", most = 1e7, hand_most = 1e6
   ),
   "shift alone" = list(
@@ -73,13 +75,17 @@ tasks <- list(
     limit_name = "one radix sort", most = 1e7, hand_most = 1e4
   ),
   "permutation: 1000 draws, p and interval" = list(
-    ours = function(d) test_difference(d$study, "permutation", statistic = "difference", draws = 1000, seed = 1),
+    ours = function(d) test_difference(
+      d$study, "permutation", options = method_options(statistic = "difference", draws = 1000), seed = 1
+    ),
     hand = function(d) by_hand_permutation(d$x, d$y),
     limit = function(d) for (i in 1:1000) sum(d$x), limit_name = "1000 times sum() of half", most = 1e6,
     hand_most = 1e5
   ),
   "d with BCa bootstrap, 1000 draws" = list(
-    ours = function(d) gauge_effect(d$study, "d_pooled", interval = "bootstrap", draws = 1000, seed = 1),
+    ours = function(d) gauge_effect(
+      d$study, "d_pooled", interval = "bootstrap", options = method_options(draws = 1000), seed = 1
+    ),
     hand = function(d) {
       replicate(1000, {
         x <- sample(d$x, replace = TRUE)

@@ -60,10 +60,18 @@ run_job <- function(job) {
 files <- list.files("tests/testthat", "^test-.*[.]R$", full.names = TRUE)
 files <- grep(pattern, files, value = TRUE, fixed = TRUE)
 kernel_tests <- grep(pattern, list.files("tests/cpp", "^test-.*[.]cpp$"), value = TRUE, fixed = TRUE)
-slow <- "promises|report-write|study-database|cli-|examples|plan-|verb-permutation|invariances"
-files <- files[order(!grepl(slow, files), -file.size(files))]
+slow <- "documents|crossing|properties|report-write|interrupts|cli-|study-database|examples|plan-|verb-permutation"
+files <- files[order(!grepl(sub("[|]cli-.*$", "", slow), files), !grepl(slow, files), -file.size(files))]
 jobs <- c(if (length(kernel_tests)) "kernels", files)
 if (length(jobs) == 0) stop("No test file's name contains \"", pattern, "\".")
+# What the files need is loaded once, before the jobs part ways.
+if (length(files)) {
+  library(testthat)
+  library(vandro)
+  for (name in c("ggplot2", "dbplyr", "RSQLite", "jsonlite", "htmltools", "yaml", "withr", "knitr")) {
+    requireNamespace(name, quietly = TRUE)
+  }
+}
 started <- proc.time()[["elapsed"]]
 done <- parallel::mclapply(jobs, run_job, mc.cores = cores, mc.preschedule = FALSE)
 

@@ -14,7 +14,7 @@ accuracy_row <- function(study, verb, key) {
   if (verb == "describe") return(describe_study(study)$table[as.integer(key), ])
   if (verb == "difference") {
     statistic <- if (length(method) > 1) method[[2]]
-    return(test_difference(study, method[[1]], statistic = statistic)$table)
+    return(test_difference(study, method[[1]], options = how(statistic = statistic))$table)
   }
   if (verb == "higher") return(test_difference(study, key, expect = "higher")$table)
   if (words[[1]] == "equivalence") return(test_equivalence(study, as.numeric(words[[2]]), key)$table)

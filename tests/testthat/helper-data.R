@@ -128,3 +128,9 @@ refused <- function(...) {
     expect_error(rlang::eval_tidy(calls[[i]]), class = class, label = rlang::as_label(calls[[i]]))
   }
 }
+
+# Short enough for a line.
+how <- method_options
+
+# The same, from arguments among which options of methods stand flat.
+flatly <- function(verb, ...) rlang::inject(verb(!!!with_method_options(keep_given(rlang::list2(...)))))

@@ -3,7 +3,7 @@
 three <- c(3, 5, 7)
 other <- c(1, 2, 3)
 study <- versus(first = three, second = other, groups = c("bare", "sown"))
-row_of <- function(...) as.list(suppressWarnings(quiet(test_difference(...)))$table)
+row_of <- function(...) as.list(suppressWarnings(quiet(flatly(test_difference, ...)))$table)
 
 # P(|T| > t) on 2 and 4 degrees of freedom: the integrals are elementary.
 two_df <- function(t) 1 - t / sqrt(2 + t^2)

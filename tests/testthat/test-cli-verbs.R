@@ -17,19 +17,20 @@ same_answers <- rlang::exprs(
   "difference S --claim same" =
     test_difference(versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", claim = "same")),
   "difference DAMAGE --method ranks,relative --exact no" =
-    test_difference(damage, c("ranks", "relative"), exact = FALSE),
+    test_difference(damage, c("ranks", "relative"), options = how(exact = FALSE)),
   "difference PLOTS --method permutation --draws 999 --seed 3 --threads 2 --max-memory 0.5" =
-    test_difference(plots, "permutation", draws = 999, seed = 3),
+    test_difference(plots, "permutation", options = how(draws = 999), seed = 3),
   "difference PLOTS --method permutation --statistic difference" =
-    test_difference(plots, "permutation", statistic = "difference"),
+    test_difference(plots, "permutation", options = how(statistic = "difference")),
   "difference PROBES --order hour --method permutation --run-length 4" =
-    test_difference(probes, "permutation", run_length = 4),
+    test_difference(probes, "permutation", options = how(run_length = 4)),
   "narrate PROBES --order hour --method signed_ranks --zeros pratt" =
-    narrate(probes, method = "signed_ranks", zeros = "pratt"),
+    narrate(probes, method = "signed_ranks", options = how(zeros = "pratt")),
   "effect S --estimands g,d_average --interval bootstrap --seed 4 --draws 499 --size-words faint=0.3,clear=1
     --size-source 'House rules'" = gauge_effect(
     height, c("g", "d_average"),
-    interval = "bootstrap", seed = 4, draws = 499, size_words = c(faint = 0.3, clear = 1), size_source = "House rules"
+    interval = "bootstrap", seed = 4, options = how(draws = 499), size_words = c(faint = 0.3, clear = 1),
+    size_source = "House rules"
   ),
   "effect S --method student --size-words cohen_1988" =
     gauge_effect(height, method = "student", size_words = "cohen_1988"),

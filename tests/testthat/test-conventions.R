@@ -50,8 +50,8 @@ test_that("every function is short and takes few arguments", {
   arguments <- arguments[!grepl("_entry$", names(arguments))]
   # A declaration names every column that may come along, these verbs the options of all their methods.
   expect_identical(names(arguments)[arguments > 12], c(
-    "audit_numbers", "cross_check", "gauge_effect", "rehearse_study", "suppose_world", "test_difference",
-    "test_equivalence", "versus", "versus_paired", "versus_paired_summary", "versus_summary", "write_plan",
+    "audit_numbers", "cross_check", "rehearse_study", "suppose_world",
+    "versus", "versus_paired", "versus_paired_summary", "versus_summary", "write_plan",
     "write_report"
   ))
 })
@@ -84,7 +84,7 @@ test_that("options of the command line are the verbs' own arguments", {
       vet_assumptions, test_difference, test_equivalence, try_bounds, cross_check, weigh_evidence,
       try_priors, suppose_world, rehearse_study, make_up_study, audit_numbers, results_table, gauge_effect,
       write_report, narrate, number_style, save_figure, autoplot.vandro_study, autoplot.vandro_difference, write_plan,
-      run_plan, house_conventions
+      run_plan, house_conventions, method_options
     ),
     function(f) names(formals(f))
   )))

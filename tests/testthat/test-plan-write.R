@@ -29,8 +29,7 @@ test_that("a plan that was written gives the answers it was written from", {
   expect_same_answers(list(
     test_difference(study, c("permutation", "welch"),
       expect = "higher", beyond = 1, alpha = 0.01, seed = 4,
-      draws = 999,
-      statistic = "difference", exact = FALSE, reason = "more nitrogen: twice, \"at least\""
+      options = how(draws = 999, statistic = "difference", exact = FALSE), reason = "more nitrogen: twice, \"at least\""
     ),
     gauge_effect(study, c("g", "superiority"),
       level = 0.9, size_words = c(slight = 0.1, clear = 0.6),
@@ -68,7 +67,7 @@ test_that("every shape of declaration can be written and run again", {
     first = probe_a, second = probe_b, order = hour,
     scale_by = 0.01
   )
-  expect_same_answers(list(test_difference(probes, "permutation", run_length = "estimate", seed = 3)))
+  expect_same_answers(list(test_difference(probes, "permutation", options = how(run_length = "estimate"), seed = 3)))
   counted <- versus(read_shipped("root_damage.csv"), score, substrate, counts = plants, groups = c("compost", "peat"))
   expect_same_answers(list(test_difference(counted, "ranks")))
   columns <- versus(read_shipped("conductance.csv"), first = noon, second = dawn)

@@ -1,6 +1,6 @@
 nitrate <- function(...) {
-  test_difference(
-    versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate"), "permutation", ...
+  flatly(
+    test_difference, versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate"), "permutation", ...
   )
 }
 bars_of <- function(answer) permuted_null_bars(answer, answer$study$outcomes[[1]])
@@ -14,10 +14,10 @@ test_that("the shaded share is p, or half of it where the distribution is lopsid
   answers <- list(
     nitrate(), nitrate(statistic = "difference"), nitrate(statistic = "median"), nitrate(expect = "higher"),
     nitrate(expect = "lower", beyond = 40), nitrate(draws = 999, seed = 4),
-    test_difference(decimals, "permutation", statistic = "difference"),
-    test_difference(quarters, "permutation", statistic = "difference"),
+    test_difference(decimals, "permutation", options = how(statistic = "difference")),
+    test_difference(quarters, "permutation", options = how(statistic = "difference")),
     test_difference(pairs, "permutation"), test_difference(pairs, "permutation", expect = "higher", beyond = 0.2),
-    test_difference(pairs, "permutation", statistic = "trimmed", seed = 2)
+    test_difference(pairs, "permutation", options = how(statistic = "trimmed"), seed = 2)
   )
   for (answer in answers) {
     data <- bars_of(answer)

@@ -5,9 +5,9 @@ test_that("the shaded share is the printed p, or half of it where ties make the 
     test_difference(height_study(), "ranks"), test_difference(height_study(), "ranks", expect = "higher"),
     test_difference(height_study(), "ranks", expect = "lower"), test_difference(damage(), "ranks"),
     test_difference(conductance_study(), "signed_ranks"),
-    test_difference(versus_paired(moisture, probe_a, probe_b), "signed_ranks", zeros = "pratt"),
+    test_difference(versus_paired(moisture, probe_a, probe_b), "signed_ranks", options = how(zeros = "pratt")),
     test_difference(two_groups(c(1.5, 2.5, 7), c(3, 4, 5, 6)), "ranks"),
-    test_difference(damage(), "ranks", exact = FALSE)
+    test_difference(damage(), "ranks", options = how(exact = FALSE))
   ) |> suppressWarnings()
   for (answer in answers) {
     data <- rank_null_bars(answer, answer$study$outcomes[[1]])
@@ -60,7 +60,7 @@ test_that("effect sizes beside a rank test come out the same every time, also th
     answer <- test_difference(several, "ranks")
     many_data(answer, TRUE)[c("lower", "upper")]
   })
-  drawn <- test_difference(study, "relative", seed = 5, draws = 999)
+  drawn <- test_difference(study, "relative", seed = 5, options = how(draws = 999))
   expect_identical(effect_beside(drawn, "superiority")$settings[c("draws", "seed")], list(draws = 999, seed = 5))
 })
 

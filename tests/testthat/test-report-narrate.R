@@ -189,9 +189,9 @@ test_that("only chance may cause, and only where an effect is shown", {
 test_that("what was left out and drawn is said", {
   expect_match(narrate(test_difference(height_study())), "Left out: 2 rows of compost without a value; 1 row of peat")
   expect_no_match(narrate(test_difference(published_study())), "Left out")
-  drawn <- narrate(test_difference(height_study(), "permutation", statistic = "trimmed", seed = 3))
+  drawn <- narrate(test_difference(height_study(), "permutation", options = how(statistic = "trimmed"), seed = 3))
   expect_match(drawn, "Drawn at random: 9999 times, seed 3.", fixed = TRUE)
-  boot <- narrate(gauge_effect(height_study(), "g", interval = "bootstrap", seed = 5, draws = 199))
+  boot <- narrate(gauge_effect(height_study(), "g", interval = "bootstrap", seed = 5, options = how(draws = 199)))
   expect_match(boot, "Drawn at random: 199 times, seed 5.", fixed = TRUE)
 })
 

@@ -35,7 +35,7 @@ test_that("pairs, ranks, permutations and published numbers have the columns tha
   ranks <- results_table(traits(), method = "ranks")
   expect_true(all(c("shift [95% CI]", "U", "rank-biserial [95% CI]") %in% names(ranks$cells)))
   expect_match(paste(ranks$notes, collapse = " "), "p exact", fixed = TRUE)
-  drawn <- results_table(traits(), method = "permutation", exact = FALSE, draws = 999, seed = 4)
+  drawn <- results_table(traits(), method = "permutation", options = how(exact = FALSE, draws = 999), seed = 4)
   expect_match(paste(drawn$notes, collapse = " "), "p simulated, seed 4", fixed = TRUE)
   directed <- results_table(published_study(), expect = "higher", beyond = 1, estimand = "g")
   expect_match(directed$notes[[2]], "one-sided (compost expected to be higher), of a difference of 1", fixed = TRUE)

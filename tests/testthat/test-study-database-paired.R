@@ -41,17 +41,17 @@ for (engine in names(engines)) {
     expect_true(is.na(gauge_effect(changes, "d_change")$table$df) == FALSE)
     expect_equal(
       test_difference(there, "signed_ranks")$table[c("statistic", "p", "z", "zeros")],
-      test_difference(here, "signed_ranks", exact = FALSE)$table[c("statistic", "p", "z", "zeros")]
+      test_difference(here, "signed_ranks", options = how(exact = FALSE))$table[c("statistic", "p", "z", "zeros")]
     )
     for (zeros in c("drop", "pratt")) {
-      ranks <- function(study, ...) {
-        answer <- test_difference(study, "signed_ranks", zeros = zeros, beyond = 3, ...)
+      ranks <- function(study, exact = NULL) {
+        answer <- test_difference(study, "signed_ranks", options = how(exact = exact, zeros = zeros), beyond = 3)
         answer$table[c("statistic", "statistic_opposite", "p")]
       }
       expect_equal(ranks(there), ranks(here, exact = FALSE))
     }
     expect_equal(gauge_effect(there, "rank_biserial")$table$estimate,
-      gauge_effect(here, "rank_biserial", draws = 199, seed = 1)$table$estimate
+      gauge_effect(here, "rank_biserial", options = how(draws = 199), seed = 1)$table$estimate
     )
     expect_error(format(vet_assumptions(there)), NA)
   })

@@ -46,14 +46,14 @@ for (engine in names(engines)) {
       same(weigh_evidence, 1e-7)
     }
     ranks <- function(study) {
-      test_difference(study, c("ranks", "relative"), exact = FALSE)$table[c(
+      test_difference(study, c("ranks", "relative"), options = how(exact = FALSE))$table[c(
         "p", "z", "statistic", "superiority", "n_first", "p_adjusted", "critical_low", "df"
       )]
     }
     expect_equal(ranks(there), ranks(here), tolerance = 1e-9)
     expect_equal(
       test_difference(there, "ranks", beyond = 1)$table$statistic[1:2],
-      test_difference(here, "ranks", beyond = 1, exact = FALSE)$table$statistic[1:2]
+      test_difference(here, "ranks", beyond = 1, options = how(exact = FALSE))$table$statistic[1:2]
     )
     expect_true(all(there$database$engine$queries$rows <= 2 * 4 * 3))
   })
@@ -241,7 +241,9 @@ test_that("what needs single values says so, with what there is instead", {
   study <- versus(lazy(con, "x"), c(height, leaf_area), side, groups = c("compost", "peat"))
   for (ask in list(
     quote(test_difference(study, "permutation")), quote(gauge_effect(study, "shift")),
-    quote(gauge_effect(study, "g", interval = "bootstrap")), quote(test_difference(study, "ranks", exact = TRUE)),
+    quote(gauge_effect(study, "g", interval = "bootstrap")), quote(test_difference(
+      study, "ranks", options = how(exact = TRUE)
+    )),
     quote(test_difference(study, adjust = "max_t")), quote(autoplot(study, view = "points", outcome = "height")),
     quote(cross_check(study, flagged = "both"))
   )) {
@@ -301,8 +303,8 @@ test_that("ranks without ties are exact, as from values", {
   there <- declare(lazy(con, "measured"))
   found <- test_difference(there, "ranks")$table
   expect_equal(found[columns], test_difference(declare(data), "ranks")$table[columns], tolerance = 1e-12)
-  expect_identical(test_difference(there, "ranks", exact = TRUE)$table$p_kind, "exact")
-  expect_identical(test_difference(there, "ranks", exact = FALSE)$table$p_kind, "asymptotic")
+  expect_identical(test_difference(there, "ranks", options = how(exact = TRUE))$table$p_kind, "exact")
+  expect_identical(test_difference(there, "ranks", options = how(exact = FALSE))$table$p_kind, "asymptotic")
   pairs <- function(data) versus_paired(data, x, y)
   expect_equal(
     test_difference(pairs(lazy(con, "measured")), "signed_ranks")$table[columns],

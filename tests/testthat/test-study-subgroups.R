@@ -101,7 +101,7 @@ test_that("among several outcomes one without an answer does not stop the others
   both <- versus(transform(data, also = flat), c(flat, also), substrate, groups = c("compost", "peat"))
   refused(no_spread = test_difference(both), no_spread = gauge_effect(both))
   # Errors of the question stay errors.
-  expect_error(test_difference(study, "relative", draws = 3), class = "vandro_error_bad_value")
+  expect_error(test_difference(study, "relative", options = how(draws = 3)), class = "vandro_error_bad_value")
 })
 
 test_that("rows without a subgroup are told, halves in two subgroups refused", {

@@ -18,9 +18,9 @@ test_that("every way of adjusting is that of the core, told with its source", {
 
 test_that("the largest t resamples rows together: missing values, blocks, subgroups and pairs", {
   study <- traits()
-  answer <- test_difference(study, adjust = "max_t", seed = 5, draws = 1999, simultaneous = TRUE)
+  answer <- test_difference(study, adjust = "max_t", seed = 5, options = how(draws = 1999), simultaneous = TRUE)
   table <- answer$table
-  single <- test_difference(study, adjust = "max_t_single", seed = 5, draws = 1999)$table
+  single <- test_difference(study, adjust = "max_t_single", seed = 5, options = how(draws = 1999))$table
   expect_true(all(table$p_adjusted <= single$p_adjusted))
   expect_true(all(table$p_adjusted >= table$p * 0.5))
   expect_identical(table$p_adjusted * 2000, round(table$p_adjusted * 2000))
@@ -28,7 +28,7 @@ test_that("the largest t resamples rows together: missing values, blocks, subgro
   expect_identical(table$joint_lower > 0 | table$joint_upper < 0, single$p_adjusted <= 0.05)
   expect_equal(table$joint_upper - table$estimate, answer$detail$joint$limit * table$se)
   expect_identical(answer$settings[c("draws", "seed")], list(draws = 1999, seed = 5))
-  again <- test_difference(study, adjust = "max_t", seed = 5, draws = 1999, threads = 2)$table
+  again <- test_difference(study, adjust = "max_t", seed = 5, options = how(draws = 1999, threads = 2))$table
   expect_identical(again$p_adjusted, table$p_adjusted)
   # By hand, on the rows that are there.
   rows <- which(!is.na(seedlings$substrate))
@@ -53,7 +53,7 @@ test_that("few assignments are listed, exactly", {
   expect_true(answer$detail$joint$exact)
   expect_null(answer$settings$seed)
   expect_match(paste(format(answer, width = 300), collapse = " "), "all 462 assignments")
-  drawn <- test_difference(study, adjust = "max_t", draws = 50000, seed = 1)$table$p_adjusted
+  drawn <- test_difference(study, adjust = "max_t", options = how(draws = 50000), seed = 1)$table$p_adjusted
   expect_lt(max(abs(drawn - answer$table$p_adjusted)), 0.01)
   one_sided <- test_difference(study,
     adjust = "max_t", expect = "higher", reason = "bare soil leaches", simultaneous = TRUE
@@ -92,8 +92,10 @@ test_that("contradictions are refused", {
     test_difference(traits(), adjust = "benjamini_hochberg", simultaneous = TRUE), class = "vandro_error_contradiction"
   )
   expect_error(test_difference(traits(), adjust = "holmes"), "holm", class = "vandro_error_bad_value")
-  expect_error(test_difference(traits(), draws = 500), class = "vandro_error_contradiction")
-  expect_error(test_difference(traits(), adjust = "max_t", exact = TRUE), class = "vandro_error_exact_cost")
+  expect_error(test_difference(traits(), options = how(draws = 500)), class = "vandro_error_contradiction")
+  expect_error(
+    test_difference(traits(), adjust = "max_t", options = how(exact = TRUE)), class = "vandro_error_exact_cost"
+  )
   counted <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
   expect_error(test_difference(counted, adjust = "max_t"), class = "vandro_error_needs_values")
   holes <- seedlings

@@ -179,7 +179,7 @@ test_that("groups that alternate along one series make intervals too wide, and e
   expect_match(narrate(half), "its p-value is too small", all = FALSE)
   pairs <- versus_paired(data.frame(change = series, hour = 1:80), change = change, order = hour)
   expect_match(narrate(test_difference(pairs)), "r1 = 0[.]", all = FALSE)
-  in_runs <- test_difference(pairs, "permutation", run_length = 8, seed = 1)
+  in_runs <- test_difference(pairs, "permutation", options = how(run_length = 8), seed = 1)
   expect_false(any(grepl("serially correlated", narrate(in_runs))))
 })
 

@@ -1,4 +1,4 @@
-declared_answer <- function(...) test_equivalence(height_study(), 5, ...)
+declared_answer <- function(...) flatly(test_equivalence, height_study(), 5, ...)
 
 test_that("every row is the test of its own bounds, and one is the declared", {
   for (method in c("welch", "ranks", "permutation")) {

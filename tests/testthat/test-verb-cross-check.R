@@ -62,7 +62,7 @@ test_that("a method that cannot answer is named with its reason; the declared on
 # Data on which just one assumption parts the methods.
 test_that("a disagreement is put down to the assumption that parts the methods", {
   hangs <- function(...) {
-    answer <- suppressWarnings(cross_check(...))
+    answer <- suppressWarnings(flatly(cross_check, ...))
     expect_true(answer$detail$depends)
     answer$detail$hangs[[1]]
   }

@@ -80,31 +80,31 @@ test_that("another interval is taken where a row knows it, and refused where non
 test_that("the bootstrap is seeded, threaded and the same for all rows", {
   study <- height_study()
   wanted <- c("mean_difference", "d_average", "g")
-  one <- gauge_effect(study, wanted, interval = "bootstrap", seed = 11, draws = 999)
-  two <- gauge_effect(study, wanted, interval = "bootstrap", seed = 11, draws = 999, threads = 2)
+  one <- gauge_effect(study, wanted, interval = "bootstrap", seed = 11, options = how(draws = 999))
+  two <- gauge_effect(study, wanted, interval = "bootstrap", seed = 11, options = how(draws = 999, threads = 2))
   expect_identical(one$table, two$table)
   expect_identical(one$settings$seed, 11)
-  alone <- gauge_effect(study, "g", interval = "bootstrap", seed = 11, draws = 999)
+  alone <- gauge_effect(study, "g", interval = "bootstrap", seed = 11, options = how(draws = 999))
   expect_identical(alone$table$lower, one$table$lower[[3]])
-  other <- gauge_effect(study, wanted, interval = "bootstrap", seed = 12, draws = 999)
+  other <- gauge_effect(study, wanted, interval = "bootstrap", seed = 12, options = how(draws = 999))
   expect_false(any(other$table$lower == one$table$lower))
   set.seed(5)
-  a <- gauge_effect(study, "g", interval = "bootstrap", draws = 999)
+  a <- gauge_effect(study, "g", interval = "bootstrap", options = how(draws = 999))
   set.seed(5)
-  expect_identical(gauge_effect(study, "g", interval = "bootstrap", draws = 999)$table, a$table)
+  expect_identical(gauge_effect(study, "g", interval = "bootstrap", options = how(draws = 999))$table, a$table)
   # Close to the exact interval for values that are about normal.
   exact <- gauge_effect(study, "mean_difference")$table
   expect_lt(max(abs(unlist(one$table[1, c("lower", "upper")] - exact[c("lower", "upper")]))), 0.15 * exact$estimate)
 })
 
 test_that("a bootstrap works for pairs, counts and changes alone", {
-  pairs <- gauge_effect(conductance_study(), "all", interval = "bootstrap", seed = 1, draws = 1999)$table
+  pairs <- gauge_effect(conductance_study(), "all", interval = "bootstrap", seed = 1, options = how(draws = 1999))$table
   expect_true(all(pairs$lower < pairs$estimate & pairs$estimate < pairs$upper))
   changes <- quiet(versus_paired(transform(conductance, ch = noon - dawn), ch, groups = c("noon", "dawn")))
-  alone <- gauge_effect(changes, "d_change", interval = "bootstrap", seed = 1, draws = 1999)$table
+  alone <- gauge_effect(changes, "d_change", interval = "bootstrap", seed = 1, options = how(draws = 1999))$table
   expect_relative(alone$lower, pairs$lower[pairs$estimand == "d_change"], 1e-9)
   scores <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
-  expect_silent(gauge_effect(scores, "d_average", interval = "bootstrap", seed = 1, draws = 1999))
+  expect_silent(gauge_effect(scores, "d_average", interval = "bootstrap", seed = 1, options = how(draws = 1999)))
   expect_error(
     gauge_effect(published_study(), interval = "bootstrap"), "needs the measurements",
     class = "vandro_error_needs_values"
@@ -186,13 +186,13 @@ test_that("wrong arguments are errors that say what to write", {
   study <- height_study()
   expect_error(gauge_effect(study, "d_poled"), "Did you mean \"d_pooled\"", class = "vandro_error_bad_value")
   expect_error(gauge_effect(study, 3), class = "vandro_error_bad_value")
-  drawn <- function(...) gauge_effect(study, "g", interval = "bootstrap", ...)
+  drawn <- function(...) flatly(gauge_effect, study, "g", interval = "bootstrap", ...)
   expect_error(drawn(draws = 1000.5), "whole number", class = "vandro_error_bad_value")
   expect_error(drawn(draws = 10), "from 199", class = "vandro_error_bad_value")
   expect_error(drawn(seed = -1), class = "vandro_error_bad_value")
   expect_error(gauge_effect(study, seed = 1), "belong to the bootstrap", class = "vandro_error_contradiction")
-  expect_error(gauge_effect(study, draws = 999), class = "vandro_error_contradiction")
-  expect_error(gauge_effect(study, threads = 0), class = "vandro_error_bad_value")
+  expect_error(gauge_effect(study, options = how(draws = 999)), class = "vandro_error_contradiction")
+  expect_error(gauge_effect(study, options = how(threads = 0)), class = "vandro_error_bad_value")
   expect_error(gauge_effect(study, level = 1), class = "vandro_error_bad_value")
   expect_error(gauge_effect(study, method = "paired"), class = "vandro_error_method_design")
   expect_error(gauge_effect(two_groups(c(1, 1), c(2, 2)), "g"), class = "vandro_error_no_spread")

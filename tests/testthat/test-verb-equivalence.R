@@ -7,8 +7,8 @@ test_that("either side is the one-sided test of test_difference(), whatever the 
   pairs <- probes()
   cases <- list(
     list(study, "welch"), list(study, "student"), list(study, "ranks"), list(study, "permutation", seed = 3),
-    list(study, "permutation", statistic = "difference", seed = 3),
-    list(study, "permutation", statistic = "median", seed = 3, draws = 999),
+    list(study, "permutation", options = how(statistic = "difference"), seed = 3),
+    list(study, "permutation", options = how(statistic = "median", draws = 999), seed = 3),
     list(pairs, "paired"), list(pairs, "signed_ranks"), list(pairs, "permutation")
   )
   for (case in cases) {
@@ -160,9 +160,11 @@ test_that("too few values, and draws that leave the verdict open, are warned of"
   plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"))
   tiny <- two_groups(c(1, 2), c(1.5, 3))
   expect_warning(test_equivalence(tiny, 4, "permutation"), class = "vandro_warning_unattainable")
-  near <- test_equivalence(plots, 30, "permutation", statistic = "difference")$table$upper
+  near <- test_equivalence(plots, 30, "permutation", options = how(statistic = "difference"))$table$upper
   expect_warning(
-    test_equivalence(plots, near * 1.002, "permutation", statistic = "difference", draws = 199, seed = 4),
+    test_equivalence(
+      plots, near * 1.002, "permutation", options = how(statistic = "difference", draws = 199), seed = 4
+    ),
     class = "vandro_warning_undecided"
   )
 })
@@ -250,7 +252,7 @@ test_that("settings and seed reproduce the answer, and JSON carries bounds and v
 test_that("limits of signed ranks do not cross, however many changes lie on the bounds", {
   changes <- rep(-3:2, c(1, 9, 28, 39, 33, 10))
   study <- versus_paired(data.frame(change = changes), change, groups = c("noon", "dawn"))
-  dropped <- test_equivalence(study, c(-1, 2), "signed_ranks", zeros = "drop")
+  dropped <- test_equivalence(study, c(-1, 2), "signed_ranks", options = how(zeros = "drop"))
   kept <- test_equivalence(study, c(-1, 2), "signed_ranks")
   expect_lte(kept$table$lower, kept$table$upper)
   expect_identical(dropped$table[c("lower", "upper")], kept$table[c("lower", "upper")])

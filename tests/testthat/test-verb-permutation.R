@@ -3,7 +3,7 @@ nitrate_study <- function(groups = c("bare", "sown"), ...) {
 }
 # Warnings have tests of their own.
 permuted <- function(...) {
-  suppressWarnings(as.data.frame(quiet(test_difference(..., method = "permutation"))), classes = "vandro_warning")
+  suppressWarnings(as.data.frame(quiet(flatly(test_difference, ..., method = "permutation"))), classes = "vandro_warning")
 }
 
 test_that("all 462 assignments of the plots, with everything a reader needs", {
@@ -97,8 +97,10 @@ test_that("the ladder: each way where it belongs, and they tell the same", {
 
 test_that("exact = TRUE tells the cost first and refuses what is out of reach", {
   study <- height_study()
-  expect_error(test_difference(study, "permutation", exact = TRUE), class = "vandro_error_exact_cost")
-  expect_error(test_difference(study, "permutation", exact = TRUE), "statistic = \"difference\"", fixed = TRUE)
+  expect_error(test_difference(study, "permutation", options = how(exact = TRUE)), class = "vandro_error_exact_cost")
+  expect_error(
+    test_difference(study, "permutation", options = how(exact = TRUE)), "statistic = \"difference\"", fixed = TRUE
+  )
   expect_identical(permuted(study, exact = TRUE, statistic = "difference")$counted_by, "decimals")
   set.seed(1)
   expect_error(
@@ -108,7 +110,7 @@ test_that("exact = TRUE tells the cost first and refuses what is out of reach", 
   set.seed(2)
   more <- two_groups(rnorm(24), rnorm(24) + 1)
   expect_message(
-    row <- as.data.frame(test_difference(more, "permutation", exact = TRUE, statistic = "difference")),
+    row <- as.data.frame(test_difference(more, "permutation", options = how(exact = TRUE, statistic = "difference"))),
     "Counting all assignments takes about", fixed = TRUE
   )
   expect_identical(row$counted_by, "quarters")
@@ -116,7 +118,7 @@ test_that("exact = TRUE tells the cost first and refuses what is out of reach", 
 
 test_that("random draws: never 0, a seed on record, threads and set.seed()", {
   study <- two_groups(c(9, 8, 9.5, 8.8, 9.1, 9.9, 8.7, 9.2), c(1, 2, 1.5, 2.2, 1.1, 0.9, 1.8, 1.3))
-  answer <- quiet(test_difference(study, "permutation", draws = 999, seed = 3))
+  answer <- quiet(test_difference(study, "permutation", options = how(draws = 999), seed = 3))
   expect_identical(answer$table$p, 2 / 1000)
   expect_identical(answer$settings[c("draws", "seed")], list(draws = 999, seed = 3))
   set.seed(6)
@@ -126,13 +128,15 @@ test_that("random draws: never 0, a seed on record, threads and set.seed()", {
   expect_identical(one, two)
   # One seed for all outcomes: the one on record gives the same again.
   several <- versus(seedlings, c(height, chlorophyll), substrate, groups = c("compost", "peat"))
-  first <- test_difference(several, "permutation", draws = 499)
-  expect_identical(first$table, test_difference(several, "permutation", draws = 499, seed = first$settings$seed)$table)
+  first <- test_difference(several, "permutation", options = how(draws = 499))
+  expect_identical(
+    first$table, test_difference(several, "permutation", options = how(draws = 499), seed = first$settings$seed)$table
+  )
   close <- two_groups(c(5.1, 6.2, 7.7, 6.9, 8.4, 7.1, 6.6, 7.9), c(4.4, 6.2, 6.1, 6.9, 5.1, 6.3, 5.5, 5.8))
   exact <- permuted(close)
   expect_true(exact$p > 0.01 && exact$p < 0.09)
   expect_warning(
-    quiet(test_difference(close, "permutation", draws = 199, seed = 1)),
+    quiet(test_difference(close, "permutation", options = how(draws = 199), seed = 1)),
     class = "vandro_warning_undecided"
   )
 })
@@ -143,7 +147,9 @@ test_that("the smallest attainable p warns when nothing can be decided", {
   expect_equal(answer$table$p_smallest, 0.1)
   expect_true(is.na(answer$table$lower))
   expect_match(format(answer), "no finite one at 95% with so few assignments", fixed = TRUE, all = FALSE)
-  expect_warning(alone <- test_difference(two_groups(5, c(2, 3, 1)), "permutation", statistic = "difference"))
+  expect_warning(alone <- test_difference(
+    two_groups(5, c(2, 3, 1)), "permutation", options = how(statistic = "difference")
+  ))
   expect_equal(alone$table$p, 0.5)
 })
 
@@ -161,7 +167,7 @@ test_that("values are reassigned within declared blocks only", {
   expect_match(printed, "within their block only", fixed = TRUE, all = FALSE)
   expect_agreement(study, statistic = "difference")
   expect_agreement(study)
-  text <- narrate(study, method = "permutation", statistic = "difference")
+  text <- narrate(study, method = "permutation", options = how(statistic = "difference"))
   expect_match(text, "permutation test of the difference (within 3 blocks)", fixed = TRUE)
   flat <- versus(transform(beds, height = match(bed, letters) + (substrate == "peat")), height, substrate,
     blocks = bed, groups = c("compost", "peat")
@@ -192,7 +198,7 @@ test_that("runs of neighbours are flipped or reassigned whole", {
   expect_equal(row$estimate, mean(with(moisture, probe_a - probe_b)))
   printed <- format(quiet(test_difference(probes, "permutation")))
   expect_match(printed, "run_length = \"estimate\"", fixed = TRUE, all = FALSE)
-  estimated <- quiet(test_difference(probes, "permutation", run_length = "estimate"))
+  estimated <- quiet(test_difference(probes, "permutation", options = how(run_length = "estimate")))
   expect_match(format(estimated), "a length estimated", fixed = TRUE, all = FALSE)
   beds <- data.frame(
     moisture = c(3, 4, 4, 5, 8, 9, 8, 7, 2, 3, 3), cover = rep(c("bare", "sown", "bare"), c(4, 4, 3)),
@@ -200,7 +206,7 @@ test_that("runs of neighbours are flipped or reassigned whole", {
   )
   series <- versus(beds, moisture, cover, groups = c("bare", "sown"), order = day)
   quiet(expect_warning(
-    answer <- test_difference(series, "permutation", run_length = 2),
+    answer <- test_difference(series, "permutation", options = how(run_length = 2)),
     class = "vandro_warning_unattainable"
   ))
   runs <- answer$detail$permutation[[1]]$runs
@@ -222,7 +228,7 @@ test_that("what cannot be asked is refused with a reason", {
     bad_value = permuted(height_study(), draws = 0),
     contradiction = permuted(height_study(), draws = 999, exact = TRUE),
     bad_value = permuted(height_study(), max_memory = 0), bad_value = permuted(height_study(), statistic = "mean"),
-    contradiction = test_difference(height_study(), "welch", statistic = "median")
+    contradiction = test_difference(height_study(), "welch", options = how(statistic = "median"))
   )
 })
 
@@ -252,7 +258,7 @@ test_that("printed result, sentences and report name how p was counted", {
   expect_match(format(answer), "all 462 assignments of the values to the groups, one by one", fixed = TRUE, all = FALSE)
   text <- narrate(nitrate_study(), method = "permutation")
   expect_match(text, "permutation test of t = 2.76, exact p = .013", fixed = TRUE)
-  plain <- narrate(nitrate_study(), method = "permutation", statistic = "median", voice = "plain")
+  plain <- narrate(nitrate_study(), method = "permutation", options = how(statistic = "median"), voice = "plain")
   expect_match(plain, "By the medians", fixed = TRUE)
   file <- withr::local_tempfile(fileext = ".html")
   quiet(quick_report(height_study(), file, method = "permutation", seed = 5))
@@ -271,7 +277,7 @@ test_that("values below the smallest normal numbers are refused, not counted on 
 
 test_that("where no shift of a median is rejected there is no limit, and the widest interval is named", {
   few <- versus(first = c(1, 2, 3, 4, 100), second = c(2, 3, 4), groups = c("compost", "peat"))
-  answer <- suppressWarnings(test_difference(few, "permutation", statistic = "median"))
+  answer <- suppressWarnings(test_difference(few, "permutation", options = how(statistic = "median")))
   expect_identical(c(answer$table$lower, answer$table$upper), c(NA_real_, NA_real_))
   widest <- answer$detail$permutation[[1]]$widest
   # However far the first group is moved, some of the 56 assignments have a median difference as large.
@@ -280,10 +286,12 @@ test_that("where no shift of a median is rejected there is no limit, and the wid
   gaps <- utils::combn(8, 5, function(taken) stats::median(far[taken]) - stats::median(far[-taken]))
   expect_relative(widest$level, 1 - 2 * mean(gaps >= gaps[[1]]), 1e-12)
   narrower <- suppressWarnings(
-    test_difference(few, "permutation", statistic = "median", level = widest$level - 1e-6)
+    test_difference(few, "permutation", options = how(statistic = "median"), level = widest$level - 1e-6)
   )$table
   expect_false(anyNA(c(narrower$lower, narrower$upper)))
   expect_match(narrate(answer), "no finite 95% CI")
   pairs <- versus_paired(change = c(1, 2.5, 3, -1, 5, 2, 2, 8), groups = c("noon", "dawn"))
-  expect_true(is.na(suppressWarnings(test_difference(pairs, "permutation", statistic = "median"))$table$lower))
+  expect_true(is.na(suppressWarnings(test_difference(
+    pairs, "permutation", options = how(statistic = "median")
+  ))$table$lower))
 })

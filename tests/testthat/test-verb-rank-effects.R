@@ -1,4 +1,4 @@
-effects <- function(...) as.data.frame(gauge_effect(...))
+effects <- function(...) as.data.frame(flatly(gauge_effect, ...))
 
 test_that("superiority and Cliff's delta are counts of pairs, with the interval of the relative effect", {
   rows <- effects(height_study(), c("superiority", "rank_biserial"))
@@ -54,8 +54,12 @@ test_that("ranks need measurements: asked for by name an error, in a set left ou
   all <- gauge_effect(published_study(), "all")
   expect_identical(unname(all$detail$left_out[[1]]), rep("needs_measurements", 4))
   expect_error(gauge_effect(two_groups(1, c(2, 3, 4)), "superiority"), class = "vandro_error_one_value")
-  expect_error(gauge_effect(height_study(), "superiority", exact = TRUE), class = "vandro_error_contradiction")
-  expect_error(gauge_effect(height_study(), "shift", zeros = "pratt"), class = "vandro_error_contradiction")
+  expect_error(
+    gauge_effect(height_study(), "superiority", options = how(exact = TRUE)), class = "vandro_error_contradiction"
+  )
+  expect_error(
+    gauge_effect(height_study(), "shift", options = how(zeros = "pratt")), class = "vandro_error_contradiction"
+  )
   expect_error(gauge_effect(height_study(), "shift", seed = 1), class = "vandro_error_contradiction")
   expect_error(gauge_effect(conductance_study(), "superiority"), class = "vandro_error_bad_value")
 })

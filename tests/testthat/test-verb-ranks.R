@@ -1,7 +1,7 @@
 damage_study <- function(groups = c("compost", "peat"), ...) {
   versus(root_damage, score, substrate, counts = plants, groups = groups, label = "Root damage", ...)
 }
-tidy_row <- function(...) as.data.frame(test_difference(...))
+tidy_row <- function(...) as.data.frame(flatly(test_difference, ...))
 
 test_that("ranks answer with U of both orders, critical limits, shift and superiority", {
   row <- tidy_row(damage_study(), "ranks")
@@ -49,7 +49,7 @@ test_that("exact is as declared; the default weighs the cost; insisting says it 
   expect_identical(tidy_row(study, "ranks", exact = FALSE)$p_kind, "asymptotic")
   large <- two_groups(rep(1:500, 4), rep(3:502, 4))
   expect_identical(tidy_row(large, "ranks")$p_kind, "asymptotic")
-  expect_error(test_difference(large, "ranks", exact = TRUE), class = "vandro_error_exact_cost")
+  expect_error(test_difference(large, "ranks", options = how(exact = TRUE)), class = "vandro_error_exact_cost")
   expect_message(
     expect_identical(choose_exact(list(seconds = 12, bytes = 4e8, possible = TRUE), TRUE, NULL), TRUE),
     class = "vandro_message_cost"
@@ -65,7 +65,7 @@ test_that("zeros are dropped with their count, or kept as Pratt does", {
   expect_identical(drop$zeros, 3)
   expect_identical(drop$statistic + drop$statistic_opposite, 45 * 46 / 2)
   expect_identical(pratt$statistic + pratt$statistic_opposite, 48 * 49 / 2 - 3 * 4 / 2)
-  text <- paste(format(test_difference(study, "signed_ranks", zeros = "drop")), collapse = " ")
+  text <- paste(format(test_difference(study, "signed_ranks", options = how(zeros = "drop"))), collapse = " ")
   expect_match(text, "3 pairs have no change and are excluded from W")
 })
 
@@ -79,12 +79,14 @@ test_that("the relative effect uses t for groups of ten, assignments for smaller
   expect_identical(tidy_row(small, "relative", exact = FALSE)$p_kind, "asymptotic")
   set.seed(2)
   medium <- two_groups(stats::rnorm(9), stats::rnorm(60))
-  drawn <- test_difference(medium, "relative", draws = 999, seed = 4)
+  drawn <- test_difference(medium, "relative", options = how(draws = 999), seed = 4)
   expect_identical(drawn$table$p_kind, "simulated")
   expect_identical(drawn$settings[c("draws", "seed")], list(draws = 999, seed = 4))
-  expect_identical(drawn$table, test_difference(medium, "relative", draws = 999, seed = 4, threads = 2)$table)
+  expect_identical(
+    drawn$table, test_difference(medium, "relative", options = how(draws = 999, threads = 2), seed = 4)$table
+  )
   expect_true(drawn$table$p_simulated_low < drawn$table$p && drawn$table$p < drawn$table$p_simulated_high)
-  expect_error(test_difference(medium, "relative", exact = TRUE), class = "vandro_error_exact_cost")
+  expect_error(test_difference(medium, "relative", options = how(exact = TRUE)), class = "vandro_error_exact_cost")
   # Two values beside many: too many steps to list, though few assignments; beyond 1e5 values nothing is drawn.
   uneven <- two_groups(stats::rnorm(1500), c(0.1, 2))
   expect_identical(tidy_row(uneven, "relative", draws = 199, seed = 1)$p_kind, "simulated")
@@ -114,10 +116,17 @@ test_that("separation, ties all over, zeros all over and single values are expla
 test_that("published numbers, the other design and idle options are refused", {
   expect_error(test_difference(published_study(), "ranks"), class = "vandro_error_needs_values")
   expect_error(test_difference(height_study(), "signed_ranks"), class = "vandro_error_method_design")
-  expect_error(test_difference(height_study(), "welch", exact = TRUE), class = "vandro_error_contradiction")
-  expect_error(test_difference(height_study(), "ranks", zeros = "pratt"), class = "vandro_error_contradiction")
+  expect_error(
+    test_difference(height_study(), "welch", options = how(exact = TRUE)), class = "vandro_error_contradiction"
+  )
+  expect_error(
+    test_difference(height_study(), "ranks", options = how(zeros = "pratt")), class = "vandro_error_contradiction"
+  )
   expect_error(test_difference(height_study(), "ranks", seed = 1), class = "vandro_error_contradiction")
-  expect_error(test_difference(conductance_study(), "signed_ranks", zeros = "split"), class = "vandro_error_bad_value")
+  expect_error(
+    test_difference(conductance_study(), "signed_ranks", options = how(zeros = "split")),
+    class = "vandro_error_bad_value"
+  )
 })
 
 test_that("nothing in the words takes the test for one of medians", {

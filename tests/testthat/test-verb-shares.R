@@ -38,9 +38,9 @@ test_that("workers of a plan of future find what one process finds", {
   one <- versus(seedlings, height, substrate, groups = c("compost", "peat"))
   world <- suppose_world(difference = 2, sd = 3)
   ask <- list(
-    function() gauge_effect(one, "d_average", interval = "bootstrap", draws = 4e5, seed = 1)$table,
-    function() test_difference(one, "permutation", draws = 20000, seed = 1)$table,
-    function() test_difference(study, adjust = "max_t", draws = 9000, seed = 1)$table,
+    function() gauge_effect(one, "d_average", interval = "bootstrap", options = how(draws = 4e5), seed = 1)$table,
+    function() test_difference(one, "permutation", options = how(draws = 20000), seed = 1)$table,
+    function() test_difference(study, adjust = "max_t", options = how(draws = 9000), seed = 1)$table,
     function() rehearse_study(world, 10, method = "ranks", draws = 2000, seed = 1)$table
   )
   alone <- lapply(ask, function(f) f())

@@ -50,7 +50,9 @@ test_that("a size without an interval has no word", {
     bench = c(rep("east", sum(seedlings$bench == "north")), rep("west", 4))
   )
   study <- versus(data, height, substrate, groups = c("compost", "peat"), each = bench)
-  answer <- gauge_effect(study, "g", interval = "bootstrap", draws = 999, seed = 1, size_words = "cohen_1988")
+  answer <- gauge_effect(
+    study, "g", interval = "bootstrap", options = how(draws = 999), seed = 1, size_words = "cohen_1988"
+  )
   expect_identical(is.na(answer$table$lower), c(FALSE, TRUE))
   expect_identical(is.na(answer$table$size_word), c(FALSE, TRUE))
 })
