@@ -12,7 +12,7 @@ cli_each <- function(parsed, work) {
       vandro_error = function(e) {
         # Wrong usage is wrong for every file.
         if (inherits(e, "vandro_error_usage")) return(rlang::zap())
-        cli_complain(e, 1L, file, parsed$command)
+        cli_complain(e, 1L, file)
         at_fault <<- c(at_fault, file)
         NULL
       }

@@ -51,12 +51,13 @@
 #' ))
 #' @export
 vandro_command <- function(args = commandArgs(trailingOnly = TRUE)) {
+  cli::start_app(theme = option_theme(c(args, "help")[[1]]))
   status <- tryCatch(
     {
       withCallingHandlers(
         cli_dispatch(args),
         vandro_message = function(m) {
-          if (!"--quiet" %in% args) writeLines(as_options(sub("\n$", "", conditionMessage(m)), args[1]), stderr())
+          if (!"--quiet" %in% args) writeLines(sub("\n$", "", conditionMessage(m)), stderr())
           invokeRestart("muffleMessage")
         }
       )
@@ -64,8 +65,8 @@ vandro_command <- function(args = commandArgs(trailingOnly = TRUE)) {
     },
     # Whoever reads the results has seen enough, as `head` does.
     vandro_reader_gone = function(e) 141L,
-    vandro_error_usage = function(e) cli_complain(e, 2L, command = args[1]),
-    error = function(e) cli_complain(e, 1L, command = args[1]),
+    vandro_error_usage = function(e) cli_complain(e, 2L),
+    error = function(e) cli_complain(e, 1L),
     interrupt = function(e) {
       cat("vandro: interrupted; what was being written was not kept.\n", file = stderr())
       130L

@@ -3,8 +3,8 @@
 
 cli_spec <- function() {
   c(
-    cli_data_options(), cli_question_options(), cli_world_options(), cli_audit_options(), cli_plan_options(),
-    cli_output_options()
+    cli_data_options(), cli_question_options(), cli_look_options(), cli_world_options(), cli_audit_options(),
+    cli_plan_options(), cli_output_options()
   )
 }
 
@@ -127,7 +127,13 @@ cli_question_options <- function() {
     cli_option(
       "simultaneous", NULL, "intervals that hold all outcomes at once beside the usual ones",
       c("difference", "plot", "plan")
-    ),
+    )
+  )
+}
+
+# Of descriptions, effect sizes and checks, and of what is drawn at random.
+cli_look_options <- function() {
+  list(
     cli_option("set", "WORD", "full or short", "describe"),
     cli_option("estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...", "effect"),
     cli_option("interval", "WORD", "noncentral_t, bonett or bootstrap", "effect"),

@@ -18,25 +18,34 @@ cli_width <- function() {
 }
 
 # The message without the R call it came from: at a command line there was none. Of several files `file` names the one.
-cli_complain <- function(e, status, file = NULL, command = "") {
+cli_complain <- function(e, status, file = NULL) {
   lead <- if (is.null(file)) "vandro: " else sprintf("vandro: %s: ", file)
-  lines <- as_options(c(own_message(e), parent_words(e)), command)
+  lines <- c(own_message(e), parent_words(e))
   writeLines(c(paste0(lead, lines[[1]]), lines[-1], if (status == 2L) "Try: vandro help"), stderr())
   status
 }
 
-# The verbs' arguments by the options that set them: `prior_width = 0.5` becomes `--prior-width 0.5`. In a plan they are
-# keys, not options.
-as_options <- function(lines, command) {
-  if (command %in% c("run", "compare")) return(lines)
-  lines <- gsub("`versus_paired()`", "`--paired`", gsub("`file`", "`--output`", lines, fixed = TRUE), fixed = TRUE)
-  for (name in vapply(cli_spec_of(command), `[[`, "", "name")) {
-    argument <- gsub("-", "_", name, fixed = TRUE)
-    lines <- gsub(sprintf("`%s`", argument), sprintf("`--%s`", name), lines, fixed = TRUE)
-    value <- "(?:c\\(([^()\"`]*)\\)|\"([^\"`\\s]*)\"|([^\"`\\s(),]+))"
-    lines <- gsub(sprintf("`%s = %s`", argument, value), sprintf("`--%s \\1\\2\\3`", name), lines, perl = TRUE)
+# Messages are templates that mark arguments and code. At the command line this theme shows them as options:
+# `prior_width = 0.5` as `--prior-width 0.5`. In a plan they are keys, and stay.
+option_theme <- function(command) {
+  if (command %in% c("run", "compare")) return(list())
+  names <- c(vapply(cli_spec_of(command), `[[`, "", "name"), "output")
+  arguments <- c(gsub("-", "_", utils::head(names, -1), fixed = TRUE), "file")
+  ticked <- function(text) paste0("`", text, "`")
+  option <- function(argument) {
+    at <- match(argument, arguments)
+    if (is.na(at)) argument else paste0("--", names[[at]])
   }
-  gsub("(`--[a-z-]+ [^`,]+), ", "\\1,", lines)
+  setting <- function(code) {
+    parts <- regmatches(code, regexec("^([a-z_]+) = ([^ ]+|\"[^\"]*\"|c[(].*[)])$", code))[[1]]
+    if (length(parts) == 0 || !parts[[2]] %in% arguments) return(code)
+    paste(option(parts[[2]]), gsub(", ", ",", gsub("^c[(]|[)]$|\"", "", parts[[3]]), fixed = TRUE))
+  }
+  list(
+    span.arg = list(transform = function(text, ...) ticked(option(text))),
+    span.code = list(transform = function(text, ...) ticked(setting(text))),
+    span.fn = list(transform = function(text, ...) ticked(if (text == "versus_paired") "--paired" else paste0(text, "()")))
+  )
 }
 
 # "{name}.html" becomes "north.html" for data/north.csv.
