@@ -42,18 +42,20 @@ inform_lines <- function(lines, class, ...) {
   rlang::inform(lines, class = c(paste0("vandro_message_", class), "vandro_message"), ...)
 }
 
-# Names close to `wanted`, for "Did you mean". At most three, nearest first.
+# Names that `wanted` stands for in the trade, else those close to it, for "Did you mean". At most three, nearest first.
 near_names <- function(wanted, known) {
   known <- unique(known[!is.na(known)])
   known <- known[validUTF8(known)]
   if (length(known) == 0 || length(wanted) != 1 || is.na(wanted) || !validUTF8(wanted)) return(character())
+  meant <- meant_names(tidy_name(wanted), known)
+  if (length(meant)) return(utils::head(meant, 3))
   distance <- drop(utils::adist(tidy_name(wanted), tidy_name(known)))
   inside <- startsWith(tidy_name(known), tidy_name(wanted)) & nzchar(wanted)
   close <- distance <= max(1, ceiling(nchar(wanted) / 3)) | inside
   utils::head(known[close][order(distance[close])], 3)
 }
 
-tidy_name <- function(x) tolower(gsub("[^[:alnum:]]+", "", printable(x)))
+tidy_name <- function(x) plain_word(printable(x))
 
 # A bullet "Did you mean ...?" or, without a near name, the list of what there is.
 suggestion <- function(wanted, known, what = "Available") {

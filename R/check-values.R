@@ -37,7 +37,7 @@ check_date <- function(date, call = rlang::caller_env()) {
 check_supplied <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env()) {
   if (!missing(x)) return(invisible())
   abort_vandro(
-    c("{.arg {arg}} is needed.", "x" = "It was not given."), "missing_argument",
+    "Argument {.arg {arg}} is missing.", "missing_argument",
     arg = arg, call = call
   )
 }

@@ -65,7 +65,8 @@ cli_study_published <- function(parsed, published) {
   groups <- cli_groups(options)
   common <- keep_given(list(
     groups = unname(groups), outcome = options$outcome, unit = options$unit, label = options$label,
-    claim = cli_choice(options, "claim", c("different", "same")), assigned = cli_yes(options, "assigned")
+    claim = cli_choice(options, "claim", c("different", "same")), assigned = cli_yes(options, "assigned"),
+    phrases = cli_list(options, "phrases")
   ))
   numbers <- keep_given(list(
     mean = cli_numbers(options, "mean", 2), sd = cli_numbers(options, "sd", 2, lacking = TRUE)
@@ -114,7 +115,8 @@ cli_study_file <- function(parsed) {
     groups = cli_groups(options), unit = options$unit, label = options$label,
     order = options$order, blocks = options$blocks, each = options$each, missing = cli_missing(options),
     scale_by = cli_numbers(options, "scale-by"), claim = cli_choice(options, "claim", c("different", "same")),
-    assigned = cli_yes(options, "assigned"), rows_in_order = if (isTRUE(options[["rows-in-order"]])) TRUE
+    assigned = cli_yes(options, "assigned"), phrases = cli_list(options, "phrases"),
+    rows_in_order = if (isTRUE(options[["rows-in-order"]])) TRUE
   ))
   columns <- c(columns, intersect("counts", names(options)))
   words <- lapply(stats::setNames(nm = columns), function(name) cli_list(options, name))

@@ -147,7 +147,7 @@ cli_figure <- function(study, view, options, look) {
   if (view %in% rehearsal_names()) {
     abort_usage("View {.val {view}} is of a supposed world: {.code --difference} and {.code --sd}, without a FILE.")
   }
-  if (view %in% setdiff(figure_views, c("estimation", "paper"))) {
+  if (view %in% setdiff(figure_views, c("difference", "paper"))) {
     return(draw(
       study,
       view = view, outliers = cli_choice(options, "outliers", c("ring", "label")),

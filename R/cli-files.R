@@ -65,18 +65,18 @@ cli_tell <- function(parsed, ask) {
   found <- cli_each(parsed, ask)
   # What goes to a file goes there whole or not at all.
   if (!is.null(options$output)) cli_finish(found)
-  if (length(found)) cli_emit(told_answers(found, kind, digits), options)
+  if (length(found)) cli_emit(told_answers(found, kind, digits, isTRUE(options$details)), options)
   cli_finish(found)
 }
 
-told_answers <- function(found, kind, digits) {
+told_answers <- function(found, kind, digits, details) {
   if (is.null(names(found))) {
     answer <- found[[1]]
     if (kind != "text") return(export_answer(answer, format = kind))
-    return(format(answer, digits = digits, width = cli_width()))
+    return(format(answer, digits = digits, details = details, width = cli_width()))
   }
   switch(kind,
-    text = titled_texts(lapply(found, format, digits = digits, width = cli_width())),
+    text = titled_texts(lapply(found, format, digits = digits, details = details, width = cli_width())),
     json = answers_json(found),
     csv = table_csv(by_file(found))
   )

@@ -72,6 +72,7 @@ cli_data_options <- function() {
     cli_option("rows-in-order", NULL, "pairs without --id: the n-th rows of both occasions belong together", on_data),
     cli_option("claim", "WORD", "different or same: what is to be supported", on_data),
     cli_option("assigned", "WORD", "yes or no: whether chance assigned the units", on_data),
+    cli_option("phrases", "A,B", "the groups inside a sentence: 'on compost,on peat'", on_data),
     cli_option("unit", "UNIT", "unit of the outcome", on_either),
     cli_option("label", "TEXT", "name of the outcome as it should read", on_either),
     cli_option("decimal", "MARK", "decimal mark of FILE: '.' or ','", on_file),
@@ -98,7 +99,7 @@ cli_question_options <- function() {
     cli_option("prior-location", "NUMBER", "where the prior is centred, in SD units (0)", on_prior),
     cli_option("prior-df", "NUMBER", "degrees of freedom of the prior (1: Cauchy)", on_prior),
     cli_option("widths", "LIST", "other prior widths to try: 0.2,0.5,1", "priors"),
-    cli_option("strength-words", "WORDS", "jeffreys_1961, kass_raftery_1995, or thresholds: some=3,much=30", on_prior),
+    cli_option("strength-words", "WORDS", "jeffreys, kass_raftery, or thresholds: some=3,much=30", on_prior),
     cli_option("strength-source", "TEXT", "source of your own thresholds of strength", on_prior),
     cli_option("flagged", "WORD", "kept, or both: also without values flagged as outlying", c("cross-check", "plot")),
     cli_option(
@@ -142,7 +143,7 @@ cli_look_options <- function() {
     ),
     cli_option("seed", "NUMBER", "seed of what is drawn at random", c(on_drawn, "make-up")),
     cli_option("threads", "NUMBER", "threads of what is drawn at random", c(on_drawn, "run")),
-    cli_option("size-words", "WORDS", "cohen_1988, cohen_1992, or thresholds: slight=0.1,clear=0.4", "effect"),
+    cli_option("size-words", "WORDS", "cohen, or thresholds: slight=0.1,clear=0.4", "effect"),
     cli_option("size-source", "TEXT", "source of your own thresholds", "effect"),
     cli_option("check-alpha", "NUMBER", "significance level of the checks", "assumptions"),
     cli_option("centre", "WORD", "median or mean, for the test of spread", "assumptions"),
@@ -217,7 +218,7 @@ cli_output_options <- function() {
     cli_option(
       "view", "WORD",
       paste(
-        "estimation, paper, points, distributions, means, pairs, changes, order, null, pairing, superiority,",
+        "difference, paper, points, distributions, means, pairs, changes, order, null, pairing, superiority,",
         "equivalence, bounds, cross-check, evidence, posterior, widths, power, rates, width, effects, assumptions,",
         "normal or spread"
       ),
@@ -237,6 +238,10 @@ cli_output_options <- function() {
     cli_option(
       "digits", "NUMBER", "decimals in the outcome's unit",
       c(setdiff(on_data, c("plot", "report", "plan")), "rehearse")
+    ),
+    cli_option(
+      "details", NULL, "also hypotheses, degrees of freedom, single checks and accuracy",
+      c("difference", "equivalence", "evidence", "effect", "assumptions")
     ),
     cli_option("title", "TEXT", "title of the report, table, figure or plan", c("plot", "report", "table", "plan")),
     cli_option("author", "TEXT", "author of the report", c("report", "plan")),

@@ -44,7 +44,9 @@ option_theme <- function(command) {
   list(
     span.arg = list(transform = function(text, ...) ticked(option(text))),
     span.code = list(transform = function(text, ...) ticked(setting(text))),
-    span.fn = list(transform = function(text, ...) ticked(if (text == "versus_paired") "--paired" else paste0(text, "()")))
+    span.fn = list(transform = function(text, ...) {
+      ticked(if (text == "versus_paired") "--paired" else paste0(text, "()"))
+    })
   )
 }
 

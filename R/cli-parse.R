@@ -120,7 +120,7 @@ cli_split <- function(text, name, sep) {
   scan(text = text, what = "", sep = sep, quote = "\"", strip.white = TRUE, quiet = TRUE)
 }
 
-# "cohen_1988" or "slight=0.1,clear=0.4"
+# "cohen" or "slight=0.1,clear=0.4"
 cli_words <- function(options, name) {
   text <- options[[name]]
   if (is.null(text) || !grepl("=", text, fixed = TRUE)) return(text)

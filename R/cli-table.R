@@ -48,7 +48,7 @@ cli_commands <- list(
   evidence = cli_command(
     function(p) cli_answer(p, cli_evidence), "FILE...",
     "weight of evidence for an effect against none: Bayes factor and posterior",
-    paste("vandro evidence", example_question, "--strength-words jeffreys_1961")
+    paste("vandro evidence", example_question, "--strength-words jeffreys")
   ),
   priors = cli_command(
     function(p) cli_answer(p, cli_priors), "FILE...", "what other prior widths would have said",
@@ -73,7 +73,7 @@ cli_commands <- list(
   ),
   effect = cli_command(
     function(p) cli_answer(p, cli_effect), "FILE...", "effect sizes with intervals",
-    paste("vandro effect", example_question, "--size-words cohen_1988")
+    paste("vandro effect", example_question, "--size-words cohen")
   ),
   narrate = cli_command(
     function(p) cli_narrate(p), "FILE...", "the sentences for a paper",

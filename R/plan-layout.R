@@ -55,7 +55,7 @@ declaration_fields <- c(
   change = "texts", id = "texts", counts = "text", order = "text", blocks = "text", each = "text",
   rows_in_order = "flag",
   groups = "named_texts", unit = "named_texts", label = "named_texts", missing = "texts", scale_by = "named_numbers",
-  claim = "text", assigned = "flag",
+  claim = "text", assigned = "flag", phrases = "texts",
   n = "numbers", mean = "numbers", sd = "spreads", se = "spreads", lower = "numbers", upper = "numbers",
   level = "number", r = "number", mean_change = "number", sd_change = "number", se_change = "number"
 )

@@ -131,7 +131,7 @@ data_table <- function(data) {
 
 summary_keys <- c(
   "n", "mean", "sd", "se", "lower", "upper", "level", "r", "mean_change", "sd_change", "se_change", "groups", "outcome",
-  "unit", "label", "claim", "assigned"
+  "unit", "label", "claim", "assigned", "phrases"
 )
 
 declare_planned <- function(plan, name, data) {

@@ -85,7 +85,7 @@ draw_normal <- function(study, outcome, look) {
       caption = wrap_caption(
         "Points: ordered values. Line: a normal distribution with their mean and SD.",
         "Band: a normal sample stays inside as a whole with probability 95%.",
-        "Points inside are not evidence of normality.", left_out_caption(study, outcome)
+        "Points inside are not evidence of normality.", excluded_caption(study, outcome)
       ),
       alt = sprintf(
         "Normal quantile plots of %s with a simultaneous 95%% band. %s.", outcome$label,
@@ -157,7 +157,7 @@ spread_labels <- function(study, outcome, sd, values, level, look) {
     caption = wrap_caption(
       if (values) "Above each bar: values less the median of their group.",
       sprintf("Thick bars: one SD to either side; thin ones: upper limit of its %s interval,", format_percent(level)),
-      "exact for normal populations.", left_out_caption(study, outcome)
+      "exact for normal populations.", excluded_caption(study, outcome)
     ),
     alt = sprintf(
       "Spread of %s: SD %s in %s, %s in %s.", outcome$label, sd[[1]], study$groups[[1]], sd[[2]], study$groups[[2]]
@@ -203,7 +203,7 @@ draw_serial <- function(study, outcome, look) {
       x = study$rows$order$name, subtitle = vet_title(study, outcome),
       caption = wrap_caption(
         if (thin) "Lines: means of neighbours." else "Points: single values in their order.",
-        "Dashed line: their mean. Runs on one side of it show dependence.", left_out_caption(study, outcome)
+        "Dashed line: their mean. Runs on one side of it show dependence.", excluded_caption(study, outcome)
       ),
       alt = sprintf("%s over %s.", vet_title(study, outcome), study$rows$order$name)
     ) +
@@ -233,5 +233,5 @@ draw_vet_page <- function(answer, outcome, look) {
       side of it show dependence."
   )
   look$title <- look$title %||% default_title(outcome, study, "Assumptions: ")
-  new_page(plots, look, paste(c(texts[views], left_out_caption(study, outcome)), collapse = " "))
+  new_page(plots, look, paste(c(texts[views], excluded_caption(study, outcome)), collapse = " "))
 }

@@ -128,7 +128,7 @@ cross_axes <- function(data, bars, outcome, study) {
 }
 
 cross_subtitle <- function(answer, outcome) {
-  wrap_label(paste0("Does the conclusion depend on the method? ", capital(depends_words(answer, outcome)), "."), 62)
+  wrap_label(sprintf("The conclusion %s.", depends_words(answer, outcome)), 62)
 }
 
 cross_caption <- function(answer, data, outcome) {
@@ -145,7 +145,7 @@ cross_caption <- function(answer, data, outcome) {
     },
     if (!is.null(data$bounds)) "Shaded: the declared bounds.",
     if (any(!data$bars$whole)) sprintf("Rings: without the flagged values (%s).", flagged_words(answer, outcome)),
-    left_out_caption(answer$study, outcome)
+    excluded_caption(answer$study, outcome)
   )
 }
 
@@ -156,6 +156,6 @@ cross_alt <- function(answer, data, outcome) {
       sub(" \\((default|chosen|declared)\\)$", "", data$bars$label), gsub("\n", ", ", data$bars$says),
       collapse = "; "
     ),
-    capital(depends_words(answer, outcome))
+    paste("The conclusion", depends_words(answer, outcome))
   )
 }

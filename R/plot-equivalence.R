@@ -109,7 +109,7 @@ equivalence_labels <- function(answer, data, outcome, look) {
     caption = wrap_caption(
       sprintf("Shaded: the declared bounds%s.", bounds_reason(answer)),
       sprintf("Dotted: no difference. Intervals: %s.", equivalence_interval_source(row)),
-      left_out_caption(study, outcome)
+      excluded_caption(study, outcome)
     ),
     alt = equivalence_alt(data, outcome, study)
   )
@@ -257,7 +257,7 @@ bounds_axis_labels <- function(x, at) {
 bounds_axis_text <- function(at, outcome) {
   decimals <- outcome_decimals(outcome)
   short <- function(x) if (nchar(format_short(x)) <= 6) format_short(x) else format_number(x, decimals)
-  with_unit(paste(short(at$bound_low), "to", short(at$bound_high)), outcome$unit)
+  with_unit(paste(short(at$bound_low), "to", short(at$bound_high)), difference_unit(outcome))
 }
 
 bounds_alt <- function(answer, outcome) {

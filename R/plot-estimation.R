@@ -128,7 +128,7 @@ estimation_guides <- function(data, row, outcome, k) {
       ggplot2::annotate(
         "text",
         x = data$zero + beyond, y = 1.38, hjust = -0.08, size = 3 * k, colour = ink,
-        label = paste("null:", with_unit(format_short(beyond), outcome$unit))
+        label = paste("null:", with_unit(format_short(beyond), difference_unit(outcome)))
       )
     }
   )
@@ -211,7 +211,7 @@ one_sided_bound <- function(row) {
 # difference.
 estimation_row_labels <- function(data, row, outcome, study) {
   decimals <- outcome_decimals(outcome)
-  raw <- function(x) with_unit(format_number(x, decimals), outcome$unit)
+  raw <- function(x) with_unit(format_number(x, decimals), difference_unit(outcome))
   gap <- data$gap - data$zero
   bound <- one_sided_bound(row)
   words <- c(
@@ -286,7 +286,7 @@ estimation_caption <- function(study, outcome, description, row, data) {
     sprintf("on an axis whose zero lies under the second %s.", data$centre),
     if (!is.null(one_sided_bound(row))) "Stroke across it: the one-sided bound.",
     if ((row$beyond %||% 0) != 0) "Dashed line: the difference under the null.",
-    left_out_caption(study, outcome)
+    excluded_caption(study, outcome)
   )
 }
 
@@ -299,7 +299,9 @@ estimation_alt <- function(study, outcome, data, level) {
     outcome$label, capital(data$centre), study$groups[[1]], mean[[1]],
     format_count(data$groups$n[[1]]),
     study$groups[[2]], mean[[2]], format_count(data$groups$n[[2]]), if (data$ranked) "Shift" else "Difference",
-    study_direction(study), with_unit(format_number(gap$estimate, decimals), outcome$unit), format_percent(level),
-    if (is.na(gap$lower)) "none" else with_unit(format_range(gap$lower, gap$upper, decimals), outcome$unit)
+    study_direction(study), with_unit(
+      format_number(gap$estimate, decimals), difference_unit(outcome)
+    ), format_percent(level),
+    if (is.na(gap$lower)) "none" else with_unit(format_range(gap$lower, gap$upper, decimals), difference_unit(outcome))
   )
 }

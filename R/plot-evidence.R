@@ -19,7 +19,7 @@ autoplot.vandro_evidence <- function(object, ..., view = NULL, outcome = NULL, b
   plots <- list(posterior = draw_posterior(object, outcome, part), widths = widths)
   new_page(
     plots, look,
-    paste(posterior_caption(object, outcome), widths_caption(tried), left_out_caption(object$study, outcome)),
+    paste(posterior_caption(object, outcome), widths_caption(tried), excluded_caption(object$study, outcome)),
     stacked = TRUE
   )
 }
@@ -61,7 +61,7 @@ draw_posterior <- function(answer, outcome, look) {
     figure_labels(
       look,
       x = effect_axis(row, outcome, study),
-      caption = wrap_caption(posterior_caption(answer, outcome), left_out_caption(study, outcome)),
+      caption = wrap_caption(posterior_caption(answer, outcome), excluded_caption(study, outcome)),
       alt = sprintf(
         "Prior and posterior of the standardized effect of %s, %s: %s. %s.", outcome$label, study_direction(study),
         posterior_words(row), capital(factor_words(row, outcome))
@@ -104,7 +104,8 @@ posterior_labels <- function(data, row, study, top, k) {
 }
 
 effect_axis <- function(row, outcome, study) {
-  from <- if (row$beyond == 0) "" else sprintf(", beyond %s", with_unit(format_short(row$beyond), outcome$unit))
+  beyond <- with_unit(format_short(row$beyond), difference_unit(outcome))
+  from <- if (row$beyond == 0) "" else paste(", beyond", beyond)
   sprintf("Standardized effect: %s%s (%s)", study_direction(study), from, effect_divisor(row))
 }
 

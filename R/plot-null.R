@@ -76,7 +76,7 @@ draw_null <- function(answer, outcome, look, curve = FALSE) {
           either = "Shaded: both tails as far out as the observed t.",
           sprintf("Shaded: the tail on the %s side, from the observed t outwards.", row$expect)
         ),
-        left_out_caption(answer$study, outcome)
+        excluded_caption(answer$study, outcome)
       ),
       alt = sprintf(
         "Distribution of t on %s degrees of freedom with the observed t of %s; the shaded share is %s.",

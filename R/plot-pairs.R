@@ -77,7 +77,7 @@ pairs_labels <- function(bundled, description, outcome, look) {
     caption = wrap_caption(
       if (bundled) "Lines: bundles of pairs, darker where there are more." else "Lines: one per complete pair.",
       sprintf("Diamonds with bars: means with %s intervals (t).", format_percent(description$settings$level)),
-      paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
+      paste0("Pairs: ", pair_words(outcome), "."), excluded_caption(study, outcome)
     ),
     alt = sprintf(
       "%s of each pair, from %s to %s. %s.", outcome$label, study$groups[[2]], study$groups[[1]],
@@ -148,7 +148,7 @@ changes_labels <- function(row, what, way, beyond, drawn, description, outcome, 
       sprintf(
         "Diamond with bar: %s with its %s interval (%s).", what, format_percent(description$settings$level), way
       ),
-      if (drawn) paste0("Pairs: ", pair_words(outcome), "."), left_out_caption(study, outcome)
+      if (drawn) paste0("Pairs: ", pair_words(outcome), "."), excluded_caption(study, outcome)
     ),
     alt = sprintf(
       "Changes of %s, %s. %s %s.", outcome$label, study_direction(study), capital(what),

@@ -36,7 +36,7 @@ draw_paper <- function(object, outcomes, look, description = NULL) {
   page
 }
 
-# Of pairs their lines beside the changes, of other designs the estimation figure.
+# Of pairs their lines beside the changes, of other designs the difference figure.
 paper_panels <- function(object, description, outcome, look) {
   look <- list(base_size = look$base_size, palette = look$palette)
   study <- description$study
@@ -46,7 +46,7 @@ paper_panels <- function(object, description, outcome, look) {
   }
   if (!is_paired(study)) {
     superiority <- inherits(object, "vandro_difference") && !in_outcome_unit(outcome_rows(object, outcome, "primary"))
-    return(list(draw(if (superiority) "superiority" else "estimation")))
+    return(list(draw(if (superiority) "superiority" else "difference")))
   }
   if (outcome$data$kind != "pairs") return(list(draw(if (outcome$data$kind == "changes") "changes" else NULL)))
   list(draw_study(description, "pairs", outcome, look), draw("changes"))
@@ -59,7 +59,7 @@ paper_legend <- function(panels, outcomes, study, tags) {
   # Of one outcome everything but the marks is said of all panels.
   of_outcome <- function(name) if (length(unique(names)) > 1) tagged(names == name) else ""
   each <- outcomes[!duplicated(names)]
-  left <- vapply(outcomes, function(outcome) left_out_caption(study, outcome) %||% "", "")
+  left <- vapply(outcomes, function(outcome) excluded_caption(study, outcome) %||% "", "")
   marks <- vapply(seq_along(panels), function(i) {
     text <- figure_legend(panels[[i]])
     trimws(if (nzchar(left[[i]])) sub(left[[i]], "", text, fixed = TRUE) else text)
@@ -70,7 +70,7 @@ paper_legend <- function(panels, outcomes, study, tags) {
     sprintf("%s; %s.", capital(paste(titles, collapse = ", ")), study_direction(study)),
     if (alike) marks[[1]] else paste0(vapply(seq_along(panels), tagged, ""), marks),
     unlist(lapply(each, function(o) {
-      text <- left_out_caption(study, o)
+      text <- excluded_caption(study, o)
       if (!is.null(text)) paste0(of_outcome(record_name(o)), text)
     }))
   ), collapse = " ")

@@ -2,7 +2,7 @@
 
 permuted_observed <- function(data, outcome) {
   if (data$studentized) return(paste("observed t =", format_number(data$observed, 2)))
-  paste("observed:", with_unit(format_number(data$observed, outcome_decimals(outcome)), outcome$unit))
+  paste("observed:", with_unit(format_number(data$observed, outcome_decimals(outcome)), difference_unit(outcome)))
 }
 
 draw_permuted_null <- function(answer, outcome, look, curve) {
@@ -109,7 +109,7 @@ permuted_caption <- function(data, row, detail, outcome, study, curve) {
     },
     if (data$few) "Ticks: outermost values that can occur, with the p they would have.",
     if (curve) sprintf("Curve: %s.", if (is_paired(study)) "Student's t" else "t with Welch's degrees of freedom"),
-    left_out_caption(study, outcome)
+    excluded_caption(study, outcome)
   )
 }
 
@@ -121,7 +121,7 @@ draw_pairing <- function(answer, outcome, look) {
   decimals <- outcome_decimals(outcome)
   look$title <- look$title %||% default_title(outcome, study)
   top <- stats::aggregate(density ~ way, data$bars, max)
-  number <- function(x) with_unit(format_number(x, decimals), outcome$unit)
+  number <- function(x) with_unit(format_number(x, decimals), difference_unit(outcome))
   notes <- data.frame(
     way = factor(data$ways, data$ways), x = min(data$bars$from), y = 0.86 * top$density[match(data$ways, top$way)],
     label = paste("SD", vapply(data$spread, number, ""))
@@ -160,7 +160,7 @@ pairing_labels <- function(data, number, study, outcome, look) {
       } else {
         "Pairing does not help here: the values of a pair do not resemble each other."
       },
-      left_out_caption(study, outcome)
+      excluded_caption(study, outcome)
     ),
     alt = paste(worth, sprintf("Mean change %s.", number(data$observed)))
   )

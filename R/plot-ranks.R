@@ -49,7 +49,7 @@ rank_null_words <- function(answer, outcome, row, data, shaded, look) {
     x = rank_axis(row, data, answer$study),
     caption = wrap_caption(
       sprintf("Bars: %s of %s if", how, name), paste0(hypothesis_words(row, outcome, answer$study)[[1]], "."), outwards,
-      left_out_caption(answer$study, outcome)
+      excluded_caption(answer$study, outcome)
     ),
     alt = sprintf(
       "Distribution of %s from 0 to %s with the observed value %s; shaded share %s, %s.", name,
@@ -78,7 +78,7 @@ superiority_data <- function(answer, outcome) {
   whole <- whole_percent(shares)
   names <- c(paste(study$groups[[1]], "higher"), "equal", paste(study$groups[[2]], "higher"))
   if (row$beyond != 0) {
-    names[[1]] <- paste(names[[1]], "by more than", with_unit(format_short(row$beyond), outcome$unit))
+    names[[1]] <- paste(names[[1]], "by more than", with_unit(format_short(row$beyond), difference_unit(outcome)))
     names[[2]] <- "by just that"
   }
   kinds <- factor(rep(names, whole), names)
@@ -162,7 +162,7 @@ superiority_labels <- function(data, text, study, outcome, look) {
         data$how
       ),
       "Dotted line: neither tends to be higher.",
-      left_out_caption(study, outcome)
+      excluded_caption(study, outcome)
     ),
     alt = sprintf(
       "Of 100 random pairs %s; superiority %s of 100.",

@@ -81,7 +81,8 @@ draw_over_n <- function(answer, look, view) {
 }
 
 goal_layer <- function(goal, curve, view, outcome, k) {
-  text <- if (view == "power") sub("^0", "", format_short(goal)) else with_unit(format_short(goal), outcome$unit)
+  text <- format_short(goal)
+  text <- if (view == "power") sub("^0", "", text) else with_unit(text, difference_unit(outcome))
   list(
     ggplot2::geom_hline(yintercept = goal, colour = ink, linewidth = 0.4 * k, linetype = "dashed"),
     ggplot2::annotate(

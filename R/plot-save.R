@@ -85,9 +85,24 @@ check_drawable <- function(x, call = rlang::caller_env()) {
 figure_size <- function(columns, width, height, call = rlang::caller_env()) {
   widths <- c(85, 174)
   columns <- check_whole(columns, 1, 2, call = call)
-  width <- if (is.null(width)) widths[[columns]] else check_number(width, 40, 1000, call = call)
+  width <- if (is.null(width)) widths[[columns]] else check_millimetres(width, 40, 1000, call)
   if (!is.null(height)) height <- check_number(height, 30, 1000, call = call)
   list(width = width, height = height, base_size = if (width < 120) 8 else 9)
+}
+
+# A width that is too small for millimetres is one in inches.
+check_millimetres <- function(width, low, high, call) {
+  if (is.numeric(width) && length(width) == 1 && isTRUE(width >= low / 25.4 && width < low)) {
+    abort_vandro(
+      c(
+        "{.arg width} is in millimetres, from {low} to {high}.", "x" = "It is {width}.",
+        "i" = "For {width} inches write {.code width = {round(25.4 * width)}}."
+      ),
+      "bad_value",
+      arg = "width", call = call
+    )
+  }
+  check_number(width, low, high, arg = "width", call = call)
 }
 
 # A fitted figure on a device of the kind that the ending of `file` names; sizes in inches.

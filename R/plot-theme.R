@@ -101,8 +101,9 @@ figure_labels <- function(look, caption, alt, ...) {
   )
 }
 
-left_out_caption <- function(study, outcome) {
-  if (!is.null(study$left_out)) sprintf("Left out: %s.", left_out_words(study, outcome))
+excluded_caption <- function(study, outcome) {
+  words <- excluded_words(study, outcome)
+  if (!is.null(words)) sprintf("Excluded: %s.", words)
 }
 
 most_panels <- 12

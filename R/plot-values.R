@@ -54,7 +54,7 @@ draw_points <- function(description, outcome, look, label) {
         if (data$many) "Bars: distribution of the values." else "Points: single values, moved up and down only.",
         "Boxes: quartiles (rule 7) and median; whiskers to the last value within 1.5 box lengths",
         sprintf("(Tukey 1977); rings: the %d values beyond.", sum(data$values$outside)),
-        left_out_caption(study, outcome)
+        excluded_caption(study, outcome)
       ),
       alt = sprintf(
         "Values of %s with boxes. Medians: %s.", outcome$label,
@@ -67,7 +67,7 @@ draw_points <- function(description, outcome, look, label) {
 points_layers <- function(data, outcome, study, k) {
   values <- if (data$many) {
     pieces <- estimation_values(outcome, study$groups)
-    # The estimation figure's rows are one higher.
+    # The difference figure's rows are one higher.
     list(many = TRUE, data = transform(pieces$data, row = pieces$data$row - 1))
   } else {
     shown <- data$values[!data$values$outside, ]
@@ -172,7 +172,7 @@ draw_distributions <- function(description, outcome, look) {
       x = wrap_label(outcome_title(outcome), 60),
       caption = wrap_caption(
         "Bars: number of values; both groups have the same breaks. Dashed lines: means.",
-        left_out_caption(study, outcome)
+        excluded_caption(study, outcome)
       ),
       alt = sprintf("Histograms of %s in %s and %s.", outcome$label, study$groups[[1]], study$groups[[2]])
     ) +
@@ -201,7 +201,7 @@ draw_means <- function(description, outcome, look) {
       caption = wrap_caption(
         sprintf("Points with bars: means with %s intervals (t).", format_percent(description$settings$level)),
         "Overlap of two such bars does not tell whether the means differ.",
-        left_out_caption(study, outcome)
+        excluded_caption(study, outcome)
       ),
       alt = sprintf(
         "Means of %s with intervals: %s.", outcome$label,
@@ -265,7 +265,7 @@ draw_order <- function(description, outcome, look) {
         } else {
           "Points: single values in their order."
         },
-        left_out_caption(study, outcome)
+        excluded_caption(study, outcome)
       ),
       alt = sprintf("%s over %s, a line per group.", outcome$label, study$rows$order$name)
     ) +

@@ -9,10 +9,10 @@
 #'   [cross_check()], [compare_answers()], [compare_subgroups()] or [gauge_effect()].
 #' @param ... For methods. `plot()` hands them to `autoplot()`.
 #' @param view Which figure:
-#'   * `"estimation"`: above, the values of each group with mean and interval; below, on an axis of its own
+#'   * `"difference"`: above, the values of each group with mean and interval; below, on an axis of its own
 #'     whose zero lies under the second mean, the difference with its interval. From published numbers thin
 #'     lines reach one SD to either side. The default, but for a column of changes;
-#'   * `"paper"`: figure 1 of a paper, without title and caption: of groups the estimation figure, of pairs their lines
+#'   * `"paper"`: figure 1 of a paper, without title and caption: of groups the difference figure, of pairs their lines
 #'     beside the changes, a panel for each outcome. The text that belongs below it is `legend` of the page;
 #'   * `"points"`: single values, box from quartile to quartile with the median, whiskers to the last value
 #'     within 1.5 box lengths (Tukey 1977), values beyond as rings;
@@ -36,7 +36,7 @@
 #'   logarithmic axis. Dark is what is significant after adjustment. Of [compare_subgroups()]: the difference in every
 #'   subgroup with its interval, a panel for each outcome, and the test of whether they differ.
 #'
-#'   With method `"ranks"` or `"signed_ranks"` the estimation figure shows medians with quartiles, and below the
+#'   With method `"ranks"` or `"signed_ranks"` the difference figure shows medians with quartiles, and below the
 #'   shift (of pairs the centre of the changes) with its interval.
 #'
 #'   Of [test_equivalence()]: `"equivalence"`, the intervals at 1 - 2 `alpha` and 1 - `alpha`, each in a row of its own,
@@ -118,7 +118,7 @@ autoplot.vandro_study <- function(object, ..., view = NULL, outcome = NULL, leve
 
 draw_study <- function(description, view, outcome, look, label = FALSE, beyond = 0) {
   switch(view,
-    estimation = draw_estimation(description, outcome, look),
+    difference = draw_estimation(description, outcome, look),
     points = draw_points(description, outcome, look, label),
     distributions = draw_distributions(description, outcome, look),
     means = draw_means(description, outcome, look),
@@ -181,7 +181,7 @@ paper_outcomes <- function(object, outcome) {
 check_difference_view <- function(view, answer, outcome, row, call) {
   if (is.null(view) && row$estimand == "superiority") return("superiority")
   if (is.null(view) && row$estimand == "rank_biserial") return("null")
-  known <- c("estimation", "paper", "changes", "null", "superiority", "pairing", many_views)
+  known <- c("difference", "paper", "changes", "null", "superiority", "pairing", many_views)
   view <- check_view(view, answer$study, outcome, call, known)
   paired <- is_paired(answer$study)
   # Each: what is wrong, what the view needs, the class of the error.
@@ -190,7 +190,7 @@ check_difference_view <- function(view, answer, outcome, row, call) {
       paired || answer$study$source == "summary", "the measurements of independent groups.", "needs_values"
     ),
     pairing = list(!paired || outcome$data$kind != "pairs", "pairs with both measurements.", "needs_pairs"),
-    estimation = list(
+    difference = list(
       row$estimand == "superiority",
       "a difference or a shift; superiority has a view of its own: {.val superiority}.", "bad_value"
     ),
@@ -215,16 +215,16 @@ plot.vandro_study <- function(x, ...) {
 #' @export
 plot.vandro_answer <- plot.vandro_study
 
-figure_views <- c("estimation", "paper", "points", "distributions", "means", "pairs", "changes", "order")
+figure_views <- c("difference", "paper", "points", "distributions", "means", "pairs", "changes", "order")
 
 # The view asked for, if the study has what it shows.
 check_view <- function(view, study, outcome, call, known = figure_views) {
   only_changes <- is_paired(study) && is.na(outcome$moments[[1]]$mean)
-  if (is.null(view)) view <- if (only_changes) "changes" else "estimation"
+  if (is.null(view)) view <- if (only_changes) "changes" else "difference"
   view <- check_choice(view, known, arg = "view", call = call)
-  halves <- view %in% c("estimation", "points", "distributions", "means", "pairs", "order")
+  halves <- view %in% c("difference", "points", "distributions", "means", "pairs", "order")
   allowed <- c(
-    "estimation", "means", if (only_changes) "changes",
+    "difference", "means", if (only_changes) "changes",
     if (is_database(study)) c("distributions", "null", "superiority")
   )
   if (!has_values(study) && !view %in% allowed) {

@@ -1,7 +1,10 @@
 #' @rdname print.vandro_study
 #' @export
-print.vandro_answer <- function(x, ...) {
-  emit(format(x, ...))
+print.vandro_answer <- function(x, ..., style = NULL) {
+  given <- rlang::list2(...)
+  known <- c("digits", "details", "width")
+  if (!all(rlang::names2(given) %in% known)) refuse_more(..., known = c(known, "style"))
+  emit(with_style(style, format(x, ...)))
   invisible(x)
 }
 
@@ -11,10 +14,13 @@ summary.vandro_answer <- function(object, ...) object
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console_width()) {
+format.vandro_difference <- function(x, ..., digits = NULL, details = FALSE, width = cli::console_width()) {
   digits <- check_digits(digits)
-  if (is_many(x)) {
-    return(many_lines(x, "Differences", function(rows, records) many_difference_cells(rows, records, digits), width))
+  if (in_one_table(x, check_flag(details))) {
+    return(many_lines(
+      x, "Differences", function(rows, records) many_difference_cells(rows, records, digits), width,
+      function(outcome) interval_notes(x, outcome, outcome_decimals(outcome, digits))
+    ))
   }
   blocks <- record_blocks(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
@@ -22,12 +28,12 @@ format.vandro_difference <- function(x, ..., digits = NULL, width = cli::console
     lines <- if (method_is(row, "ranks")) rank_lines else mean_lines
     c(
       heading_line(paste("Difference:", outcome_title(outcome)), row$comparison),
-      lines(x, row, outcome, decimals, width),
+      lines(x, row, outcome, decimals, details, width),
       entries("Claim", claim_words(x$study), width),
-      text_entry("Left out", left_out_words(x$study, outcome), width)
+      excluded_entry(x$study, outcome, width)
     )
   }, beside = function(outcome) {
-    entries("Beside", beside_words(x, outcome, outcome_decimals(outcome, digits)), width)
+    entries("Also run", beside_words(x, outcome, outcome_decimals(outcome, digits)), width)
   })
   c(
     join_blocks(blocks),
@@ -45,45 +51,51 @@ claim_words <- function(study) {
   )
 }
 
-mean_lines <- function(x, row, outcome, decimals, width) {
-  if (method_is(row, "reassignment")) return(permutation_lines(x, row, outcome, decimals, width))
+mean_lines <- function(x, row, outcome, decimals, details, width) {
+  if (method_is(row, "reassignment")) return(permutation_lines(x, row, outcome, decimals, details, width))
   raw <- raw_number(outcome, decimals)
-  interval <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
-  reach <- paste("half-width", raw((row$upper - row$lower) / 2))
+  interval <- interval_words(row, with_unit(format_range(row$lower, row$upper, decimals), interval_unit(outcome)))
   c(
-    text_entry("Difference", raw(row$estimate), width),
-    text_entry("Interval", sprintf("%s (%s, two-sided; %s)", interval, format_percent(row$level), reach), width),
-    question_lines(x, row, outcome, raw, width, text_entry("df", df_words(row), width)),
-    entries("Beside", beside_words(x, outcome, decimals), width),
+    text_entry("Difference", paste0(raw(row$estimate), ", ", interval), width),
+    question_lines(x, row, outcome, raw, width, paste0("; SE ", raw(row$se))),
+    entries("Also run", beside_words(x, outcome, decimals), width),
     entries("Note", interval_notes(x, outcome, decimals), width),
     text_table(group_cells(x$study, outcome, decimals)),
-    pair_entry(outcome, width)
+    pair_entry(outcome, width),
+    if (details) detail_lines(row, outcome, x$study, width, text_entry("df", df_words(row), width))
   )
 }
 
-permutation_lines <- function(x, row, outcome, decimals, width) {
+permutation_lines <- function(x, row, outcome, decimals, details, width) {
   raw <- raw_number(outcome, decimals)
   detail <- answer_detail(x, outcome, "permutation")
-  more <- c(
-    text_entry("Compared", compared_words(row, x$study), width),
-    text_entry("Counted", counted_words(row, detail, outcome, x$study), width),
-    text_entry("Smallest p", smallest_words(row), width)
-  )
+  interval <- permutation_interval_words(row, outcome, detail$widest, decimals)
   c(
-    text_entry("Difference", paste0(raw(row$estimate), permuted_estimate_words(row, x$study, detail)), width),
-    text_entry("Interval", permutation_interval_words(row, outcome, detail$widest, decimals), width),
-    question_lines(x, row, outcome, raw, width, more),
-    entries("Beside", beside_words(x, outcome, decimals), width),
+    text_entry("Difference", paste0(
+      raw(row$estimate), ", ", interval, permuted_estimate_words(row, x$study, detail)
+    ), width),
+    question_lines(x, row, outcome, raw, width),
+    text_entry("Assignments", counted_words(row, detail, outcome, x$study), width),
+    if (details || row$p_smallest > row$alpha) text_entry("Smallest p", smallest_words(row), width),
+    entries("Also run", beside_words(x, outcome, decimals), width),
     entries("Note", interval_notes(x, outcome, decimals), width),
     entries("Note", permutation_notes(row, detail, x$study), width),
     text_table(group_cells(x$study, outcome, decimals)),
-    pair_entry(outcome, width)
+    pair_entry(outcome, width),
+    if (details) {
+      detail_lines(row, outcome, x$study, width, text_entry("Statistic", compared_words(row, x$study), width))
+    }
   )
 }
 
-# Bound, test, hypotheses and reason, with `more` after the test.
-question_lines <- function(x, row, outcome, raw, width, more) {
-  hypotheses <- hypothesis_words(row, outcome, x$study)
+# What only `details = TRUE` prints: `more`, and the hypotheses.
+detail_lines <- function(row, outcome, study, width, more = NULL) {
+  hypotheses <- hypothesis_words(row, outcome, study)
+  c(more, text_entry("H0", hypotheses[[1]], width), text_entry("H1", hypotheses[[2]], width))
+}
+
+# Bound, test with `more` behind it, margin and reason.
+question_lines <- function(x, row, outcome, raw, width, more = NULL) {
   c(
     if (row$expect != "either" && !all(is.na(c(row$at_least, row$at_most)))) {
       text_entry("Bound", one_sided_bound_text(row, raw), width)
@@ -92,39 +104,43 @@ question_lines <- function(x, row, outcome, raw, width, more) {
       limits <- paste(raw(row$joint_lower), "to", raw(row$joint_upper))
       text_entry("Joint", paste0(limits, ", ", joint_interval_words(x)), width)
     },
-    text_entry("Test", test_words(row), width), more,
-    text_entry("H0", hypotheses[[1]], width),
-    text_entry("H1", hypotheses[[2]], width),
+    text_entry("Test", paste0(test_words(row), more), width),
     entries("Margin", margin_verdict(row, outcome, x$study), width),
     if (!is.null(x$settings$reason)) text_entry("Reason", x$settings$reason, width)
   )
 }
 
-rank_lines <- function(x, row, outcome, decimals, width) {
+rank_lines <- function(x, row, outcome, decimals, details, width) {
   detail <- answer_detail(x, outcome, "ranks")
-  more <- if (method_fact(row$method, "null_curve") == "counts") {
-    c(
-      text_entry("Statistic", rank_sum_words(row, detail$largest, x$study), width),
-      text_entry("Critical", critical_words(row), width)
-    )
-  }
+  counted <- method_fact(row$method, "null_curve") == "counts"
   c(
-    rank_estimate_entry(row, outcome, x$study, decimals, width),
-    text_entry("Interval", rank_interval_words(row, outcome, detail$widest, decimals), width),
+    rank_estimate_entry(row, outcome, x$study, decimals, detail$widest, width),
+    question_lines(x, row, outcome, row_number(row, outcome, decimals), width),
     if (row$method == "ranks" && row$estimand == "shift") {
       text_entry("Superiority", superiority_words(row, outcome, x$study), width)
     },
-    question_lines(x, row, outcome, row_number(row, outcome, decimals), width, more),
-    entries("Beside", beside_words(x, outcome, decimals), width),
+    entries("Also run", beside_words(x, outcome, decimals), width),
     entries("Note", interval_notes(x, outcome, decimals), width),
     entries("Note", rank_notes(row, detail, outcome, x$study, decimals), width),
     text_table(quartile_cells(detail, decimals)),
-    pair_entry(outcome, width)
+    pair_entry(outcome, width),
+    if (details) {
+      detail_lines(row, outcome, x$study, width, if (counted) {
+        c(
+          if (!is.na(row$level_true) && row$p_kind == "exact") {
+            text_entry("CI level", sprintf("exactly %s", format_percent(round(row$level_true, 4))), width)
+          },
+          text_entry("Statistic", rank_sum_words(row, detail$largest, x$study), width),
+          text_entry("Critical", critical_words(row), width)
+        )
+      })
+    }
   )
 }
 
+# A difference on the scale of the outcome.
 raw_number <- function(outcome, decimals) {
-  function(x) with_unit(format_number(x, decimals), outcome$unit)
+  function(x) with_unit(format_number(x, decimals), difference_unit(outcome))
 }
 
 group_cells <- function(study, outcome, decimals) {
@@ -189,7 +205,7 @@ hypothesis_words <- function(row, outcome, study) {
 # Whether non-inferiority or superiority by a margin is shown; NULL where no margin was declared.
 margin_verdict <- function(row, outcome, study) {
   if (row$expect == "either" || row$beyond == 0) return(NULL)
-  margin <- with_unit(format_short(abs(row$beyond)), outcome$unit)
+  margin <- with_unit(format_short(abs(row$beyond)), difference_unit(outcome))
   better <- row$expect
   worse <- if (better == "higher") "lower" else "higher"
   first <- study$groups[[1]]
@@ -208,7 +224,7 @@ margin_verdict <- function(row, outcome, study) {
 }
 
 margin_hypotheses <- function(row, outcome, study) {
-  beyond <- with_unit(format_short(row$beyond), outcome$unit)
+  beyond <- with_unit(format_short(row$beyond), difference_unit(outcome))
   claims <- switch(row$expect,
     either = c(beyond, paste("not", beyond)),
     higher = c(paste(beyond, "or less"), paste("more than", beyond)),
@@ -228,13 +244,12 @@ beside_words <- function(x, outcome, decimals) {
     sprintf(
       "%s; %s; %s", test_words(row), beside_interval(row, decimals),
       if (is.na(same)) {
-        "the declared method has no result"
+        "the primary method has no result"
       } else if (same) {
-        paste("decides as", method_label(primary$method), "does at alpha", format_short(row$alpha))
+        sprintf("same decision as %s at alpha %s", method_label(primary$method), format_short(row$alpha))
       } else {
         paste(
-          "decides otherwise at alpha", format_short(row$alpha), "- the declared method is",
-          method_label(primary$method)
+          "other decision than", method_label(primary$method), "at alpha", format_short(row$alpha)
         )
       }
     )
@@ -274,7 +289,7 @@ wrong_side_text <- function(row, outcome) {
     what <- if (ranked) "The values tend" else "The difference is"
     return(paste(what, "in the opposite direction to that expected."))
   }
-  margin <- with_unit(format_short(row$beyond), outcome$unit)
+  margin <- with_unit(format_short(row$beyond), difference_unit(outcome))
   if (!in_outcome_unit(row)) return(sprintf("These samples do not go beyond the margin of %s.", margin))
   sprintf(
     "The estimated %s does not lie %s %s.", if (ranked) "shift" else "difference",
@@ -339,8 +354,8 @@ error_note <- function(row, true_size) {
   if (is.na(true_size) || (true_size <= 1.2 * row$alpha && true_size >= 0.8 * row$alpha)) return(NULL)
   sprintf(
     paste(
-      "With SDs as seen and these sizes Student's test would reject a true null hypothesis in %s of studies",
-      "instead of %s; Welch's test does not take the spreads to be equal."
+      "With the SDs observed and these sample sizes, Student's test would reject a true null hypothesis in %s of",
+      "studies instead of %s. Welch's test does not assume equal variances."
     ),
     format_percent(round(true_size, 3)), format_percent(row$alpha)
   )

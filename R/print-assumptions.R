@@ -1,62 +1,112 @@
-# What vet_assumptions() saw, as text: sections of checks that the same methods lean on.
+# What vet_assumptions() found: first what stands out, then a line for each topic, the single checks on request.
 
 vet_themes <- list(
   Shape = c("size", "skewness", "kurtosis", "normality"),
   Symmetry = c("symmetry", "zeros"),
-  "Outlying values" = c("fences", "far"),
-  "Ties and steps" = c("ties", "distinct"),
-  "Ends of the scale" = c("lowest", "highest"),
-  Spread = c("sd_ratio", "deviations", "f_ratio", "error_student", "error_welch"),
+  Outliers = c("fences", "far"),
+  "Ties and scale" = c("ties", "distinct"),
+  "Ends of scale" = c("lowest", "highest"),
+  Variances = c("sd_ratio", "deviations", "f_ratio", "error_student", "error_welch"),
   Order = c("order", "error_order"),
   Pairing = "pairing",
-  "Not to be seen" = "hidden"
+  "Not checked" = "hidden"
 )
 
 vet_labels <- c(
-  size = "Number", skewness = "Skewness", kurtosis = "Excess kurtosis", normality = "Normality",
-  symmetry = "Quartile skewness", zeros = "Zeros", fences = "Beyond fences", far = "Far from median",
-  ties = "Ties", distinct = "Different values", lowest = "Lowest value", highest = "Highest value",
-  sd_ratio = "SD ratio", f_ratio = "F ratio", error_student = "Error, Student",
-  error_welch = "Error, Welch", order = "Neighbours", error_order = "Error, order", pairing = "Rows"
+  size = "Sample size", skewness = "Skewness", kurtosis = "Excess kurtosis", normality = "Normality",
+  symmetry = "Quartile skewness", zeros = "Zeros", fences = "Outside fences", far = "Far from median",
+  ties = "Ties", distinct = "Distinct values", lowest = "Lowest value", highest = "Highest value",
+  sd_ratio = "SD ratio", f_ratio = "F ratio", error_student = "Error, Student", error_welch = "Error, Welch",
+  order = "Serial correlation", error_order = "Error, order", pairing = "Correlation"
+)
+
+# The same as a phrase in a line of several checks.
+vet_phrases <- c(
+  size = "n =", skewness = "skewness", kurtosis = "excess kurtosis", normality = "normality",
+  symmetry = "quartile skewness", 
+  zeros = "zeros", fences = "outside fences", far = "far from median", ties = "tied values",
+  distinct = "distinct values", 
+  lowest = "at the lowest value", highest = "at the highest value", sd_ratio = "SD ratio", f_ratio = "F ratio",
+  error_student = "error rate of Student", error_welch = "error rate of Welch", order = "r1 =",
+  error_order = "error rate of a test that ignores the order", pairing = "r ="
 )
 
 vet_note <- paste(
-  "Checks inform, they do not choose: the method stays the declared one, and a check that finds nothing is",
-  "not evidence that an assumption holds."
+  "A check that finds nothing is not evidence that the assumption holds, and no check changes the method."
 )
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_assumptions <- function(x, ..., digits = NULL, width = cli::console_width()) {
+format.vandro_assumptions <- function(x, ..., digits = NULL, details = FALSE, width = cli::console_width()) {
   check_digits(digits)
+  details <- check_flag(details)
   blocks <- record_blocks(x, function(outcome) {
     cells <- vet_cells(x, outcome)
     c(
       heading_line(paste("Assumptions:", outcome_title(outcome)), study_direction(x$study)),
-      unlist(lapply(unique(cells$theme), theme_lines, cells = cells, width = width)),
+      stands_out_lines(cells, width),
+      if (details) {
+        unlist(lapply(unique(cells$theme), theme_lines, cells = cells, width = width))
+      } else {
+        topic_lines(outcome_rows(x, outcome), cells, width)
+      },
       text_entry("Note", vet_note, width),
-      text_entry("Sources", vet_sources(x, outcome), width),
-      text_entry("Left out", left_out_words(x$study, outcome), width)
+      if (details) text_entry("Sources", vet_sources(x, outcome), width),
+      excluded_entry(x$study, outcome, width)
     )
   })
   c(join_blocks(blocks), note_lines(x$study, width))
 }
 
+stands_out_lines <- function(cells, width) {
+  at <- which(cells$stands_out)
+  if (length(at) == 0) return("  Nothing stands out.")
+  c("  What stands out:", unlist(lapply(at, function(i) {
+    value <- if (nzchar(cells$value[[i]])) paste0(cells$value[[i]], "; ")
+    words <- sprintf("%s%s (matters for %s)", value %||% "", cells$flagged[[i]], cells$matters_for[[i]])
+    text_entry(cells$check[[i]], words, width, indent = 4, label_width = 20)
+  })))
+}
+
+# One line per topic with the values only; a topic that could not be checked says why.
+topic_lines <- function(rows, cells, width) {
+  unlist(lapply(unique(cells$theme), function(theme) {
+    these <- rows[rows$check %in% vet_themes[[theme]], ]
+    words <- vapply(unique(these$check), function(check) {
+      at <- these[these$check == check, ]
+      values <- vapply(seq_len(nrow(at)), function(i) short_value(at[i, ]), "")
+      if (all(values == "0")) values <- "none"
+      if (check == "hidden") return(sprintf("%s: %s", toString(at$method), at$reading[[1]]))
+      if (!any(nzchar(values))) return(at$reading[[1]])
+      name <- if (check == "deviations") sub(",.*$", "", at$method[[1]]) else vet_phrases[[check]]
+      paste(name, paste(values, collapse = " and "))
+    }, "")
+    text_entry(theme, paste(unique(words), collapse = "; "), width, label_width = 16)
+  }))
+}
+
+short_value <- function(row) {
+  counted <- c("size", "zeros", "fences", "far", "ties", "distinct", "lowest", "highest")
+  if (row$check %in% counted) return(format_count(row$estimate))
+  if (!is.na(row$p) && row$check %in% c("normality", "deviations", "f_ratio")) return(format_p(row$p))
+  if (is.na(row$estimate)) return("")
+  if (grepl("^error", row$check)) return(error_rate_words(row$estimate))
+  format_number(row$estimate)
+}
+
+error_rate_words <- function(rate) if (rate < 5e-4) "below 0.1%" else format_percent(round(rate, 3))
+
 theme_lines <- function(theme, cells, width) {
   at <- which(cells$theme == theme)
   lines <- lapply(at, function(i) {
-    text_entry(cells$looked_at[[i]], paste0(cells$value[[i]], if (nzchar(cells$value[[i]])) ": ", cells$reads[[i]]),
-      width,
-      label_width = 18
-    )
+    text <- paste0(cells$value[[i]], if (nzchar(cells$value[[i]])) ": ", cells$reading[[i]])
+    text_entry(cells$check[[i]], text, width, indent = 4, label_width = 20)
   })
-  leaning <- paste(unique(cells$leaning[at]), collapse = "; ")
-  c(
-    cli::ansi_strwrap(paste0(theme, " - leaning on it: ", leaning), width, exdent = 2), unlist(lines)
-  )
+  matters <- paste(unique(cells$matters_for[at]), collapse = "; ")
+  c(cli::ansi_strwrap(sprintf("%s (matters for %s)", theme, matters), width, indent = 2, exdent = 4), unlist(lines))
 }
 
-# One line per check with the values of both groups: looked at, value, how it reads, who leans on it.
+# One line per check with the values of both groups, its reading, and the methods it matters for.
 vet_cells <- function(x, outcome) {
   rows <- outcome_rows(x, outcome)
   keys <- ifelse(rows$check == "hidden", paste(rows$check, rows$method), rows$check)
@@ -66,10 +116,10 @@ vet_cells <- function(x, outcome) {
     these <- rows[keys == key, ]
     check <- these$check[[1]]
     list(
-      theme = theme[[check]],
-      looked_at = check_label(check, these$method[[1]]),
-      how = these$method[[1]], value = vet_value(these), reads = vet_reading(these),
-      leaning = these$leaning[[1]]
+      theme = theme[[check]], check = check_label(check, these$method[[1]]), how = these$method[[1]],
+      value = vet_value(these), stands_out = any(these$stands_out), reading = vet_reading(these),
+      flagged = if (any(these$stands_out)) vet_reading(these[these$stands_out, ]) else "",
+      matters_for = these$matters_for[[1]]
     )
   })
   cells <- bind_rows(per_check)
@@ -105,14 +155,17 @@ one_value <- function(row) {
     if (!is.na(row$estimate)) {
       ends <- format_percent(round(c(row$lower, row$upper), 3))
       paste0(
-        if (row$estimate < 5e-4) "below 0.1%" else format_percent(round(row$estimate, 3)),
+        error_rate_words(row$estimate),
         if (!is.na(row$lower)) sprintf(" (%s to %s)", ends[[1]], ends[[2]])
       )
     }
   } else if (row$check == "order" && !is.na(row$estimate)) {
     c(
       sprintf("r1 = %s", number(row$estimate)), test,
-      sprintf("%s values tell as much as %s", format_count(row$n), format_count(round(row$statistic)))
+      sprintf(
+        "%s values carry as much information as %s independent ones", format_count(row$n),
+        format_count(round(row$statistic))
+      )
     )
   } else {
     c(estimate_words(row, number), statistic_words(row), test)
@@ -142,8 +195,8 @@ statistic_words <- function(row) {
 
 # One reading where both groups read the same.
 vet_reading <- function(rows) {
-  if (length(unique(rows$seen)) == 1) return(rows$seen[[1]])
-  paste(sprintf("%s: %s", rows$group, rows$seen), collapse = "; ")
+  if (length(unique(rows$reading)) == 1) return(rows$reading[[1]])
+  paste(sprintf("%s: %s", rows$group, rows$reading), collapse = "; ")
 }
 
 vet_sources <- function(x, outcome) {

@@ -1,11 +1,16 @@
 # Lines that the prints of several verbs share.
 
-# More outcomes than this are printed as a table, or only the first ones in full.
+# Of more outcomes than this the first ones are printed in full, and figures and reports are those of many.
 most_blocks <- 6
 
 most_lines <- 20
 
 is_many <- function(x) length(x$study$outcomes) > most_blocks
+
+# Answers about more than one outcome or subgroup are printed as one table.
+in_one_table <- function(x, details) {
+  length(x$study$outcomes) > 1 && !details
+}
 
 # "4 outcomes in 3 subgroups (bench)"
 many_words <- function(study) {
@@ -20,10 +25,11 @@ note_lines <- function(study, width) {
   unlist(lapply(study$notes, function(note) text_entry("Note", note, width)))
 }
 
-left_out_words <- function(study, outcome) {
-  if (is.null(study$left_out)) return("not known: the published numbers do not say")
+# "2 rows of compost without a value; 1 row without a group"; NULL where nothing was excluded, or nobody knows.
+excluded_words <- function(study, outcome) {
+  if (is.null(study$left_out)) return(NULL)
   left <- study$left_out[is_row_of(study$left_out, outcome) & study$left_out$n > 0, ]
-  if (nrow(left) == 0) return("nothing (no missing values, no other groups)")
+  if (nrow(left) == 0) return(NULL)
   left <- first_groups(left)
   pairs <- grepl("half|halves|change", left$reason) | (is_paired(study) & left$reason == "flagged as outlying")
   unit <- ifelse(pairs, "pair", "row")
@@ -46,7 +52,7 @@ left_out_words <- function(study, outcome) {
       "other group" = sprintf("%s%s, not compared", count[[i]], of_group[[i]]),
       "more groups" = sprintf("%s of %s, not compared", count[[i]], left$group[[i]]),
       "half missing" = sprintf("%s without %s", count[[i]], left$group[[i]]),
-      "both halves missing" = sprintf("%s with neither half", count[[i]]),
+      "both halves missing" = sprintf("%s with neither measurement", count[[i]]),
       "change missing" = sprintf("%s without a change", count[[i]]),
       "flagged as outlying" = sprintf("%s%s flagged as outlying", count[[i]], of_group[[i]]),
       "key missing" = sprintf("%s without a key", count[[i]])
@@ -54,6 +60,13 @@ left_out_words <- function(study, outcome) {
   }, "")
   paste(words, collapse = "; ")
 }
+
+# Rows or pairs that were excluded; nothing where there are none.
+excluded_entry <- function(study, outcome, width) {
+  words <- excluded_words(study, outcome)
+  if (!is.null(words)) text_entry("Excluded", words, width)
+}
+
 
 # Blocks of lines with a blank line between them.
 join_blocks <- function(blocks) utils::head(unlist(lapply(blocks, c, "")), -1)
@@ -65,10 +78,10 @@ pair_entry <- function(outcome, width) {
 
 # Why there is no interval at the level asked for, and the widest that can be had.
 no_interval_text <- function(row, widest, why, decimals, unit) {
-  text <- sprintf("no finite one at %s with %s", format_percent(row$level), why)
+  text <- sprintf("no finite %s CI with %s", format_percent(row$level), why)
   if (anyNA(c(widest$lower, widest$upper))) return(text)
   sprintf(
-    "%s; the widest that can be had is %s, from %s", text, format_percent(floor(1e4 * widest$level) / 1e4),
+    "%s; the widest possible CI is %s, %s", text, format_percent(floor(1e4 * widest$level) / 1e4),
     with_unit(format_range(widest$lower, widest$upper, decimals), unit)
   )
 }

@@ -9,15 +9,15 @@ format.vandro_cross_check <- function(x, ..., digits = NULL, width = cli::consol
     decimals <- outcome_decimals(outcome, digits)
     c(
       heading_line(paste("Cross-check:", outcome_title(outcome)), rows$comparison[[1]]),
-      text_entry("Question", cross_question_words(x, rows, outcome), width),
+      text_entry("Conclusion", depends_words(x, outcome), width),
+      entries("Because of", hangs_words(x, outcome), width),
       text_table(cross_cells(rows, decimals, origin_label(x)), width = width),
-      text_entry("Depends?", depends_words(x, outcome), width),
-      entries("Hangs on", hangs_words(x, outcome), width),
+      text_entry("Question", cross_question_words(x, rows, outcome), width),
       text_entry(capital(origin_label(x)), declared_words(rows), width),
       if (is.null(rows$bound_low)) entries("Claim", claim_words(x$study), width),
       entries("No answer", refused_words(x, outcome), width),
       entries("Note", cross_notes(x, rows, outcome), width),
-      text_entry("Left out", left_out_words(x$study, outcome), width)
+      excluded_entry(x$study, outcome, width)
     )
   })
   c(join_blocks(blocks), note_lines(x$study, width))
@@ -34,7 +34,7 @@ cross_question_words <- function(x, rows, outcome) {
       bound_range_rounded(row, outcome, outcome_decimals(outcome)), level
     ))
   }
-  beyond <- with_unit(format_short(row$beyond), if (row$beyond != 0) outcome$unit)
+  beyond <- with_unit(format_short(row$beyond), if (row$beyond != 0) difference_unit(outcome))
   sprintf(
     "is the difference %s %s? %s in every row; %s intervals",
     c(either = "other than", higher = "above", lower = "below")[[row$expect]], beyond,
@@ -67,19 +67,19 @@ depends_words <- function(x, outcome) {
   range <- p_range_words(rows)
   if (length(unique(rows$verdict)) == 1) {
     count <- nrow(rows)
-    many <- sprintf("all %s methods say", format_count(count))
-    said <- switch(min(count, 3), "the one method says", "both methods say", many)
-    return(sprintf("no: %s \"%s\" (%s)", said, rows$verdict[[1]], range))
+    said <- switch(min(count, 3), "The only method gives", "Both methods give", sprintf("All %s methods give", count))
+    return(sprintf("does not depend on the method. %s \"%s\" (%s)", said, rows$verdict[[1]], range))
   }
   said <- vapply(unique(rows$verdict), function(verdict) {
     sprintf("%s \"%s\"", paste(method_label(rows$method[rows$verdict == verdict]), collapse = ", "), verdict)
   }, "")
-  sprintf("yes: %s (%s)", paste(said, collapse = "; "), range)
+  sprintf("depends on the method: %s (%s)", paste(said, collapse = "; "), range)
 }
 
 p_range_words <- function(rows) {
   ends <- bare_p(range(rows$p), alpha = rows$alpha[[1]])
-  if (ends[[1]] == ends[[2]]) paste("p", ends[[1]]) else sprintf("p from %s to %s", ends[[1]], ends[[2]])
+  if (ends[[1]] != ends[[2]]) return(sprintf("p from %s to %s", ends[[1]], ends[[2]]))
+  paste("p", sub("^(?=[0-9.])", "= ", ends[[1]], perl = TRUE))
 }
 
 # Which assumption parts the methods that disagree, and what the data show of it.
@@ -90,23 +90,24 @@ hangs_words <- function(x, outcome) {
     names <- method_label(c(rows$one[[1]], rows$other[[1]]))
     why <- switch(assumption,
       spread = if (any(method_is(rows$other, "reassignment"))) {
-        "equal spread, which reassigning plain differences takes for granted and Welch's test does not"
+        "equal variances, which the permutation of plain differences assumes and Welch's test does not"
       } else {
-        "equal spread, which Student's pooled variance takes for granted and Welch's test does not"
+        "equal variances, which Student's test assumes and Welch's test does not"
       },
       shape = paste(
-        "the shape of the distribution:", names[[1]], "takes its statistic to follow t, the permutation test does not"
+        "the shape of the distribution:", names[[1]],
+        "assumes that its statistic follows t, the permutation test does not"
       ),
       order = paste(
-        "how much a value's distance counts: means go with it, ranks, trimmed means and medians do not, and long tails",
-        "or outlying values part them"
+        "the weight of distant values: means depend on them, but ranks, trimmed means and medians do not, so that",
+        "long tails or outliers separate them"
       ),
       blocks = paste(
         "the blocks: the permutation test reassigns values within them, and", setdiff(names, "permutation test"),
         "ignores them"
       ),
-      few = "the number of values: with so few p cannot get below alpha by both methods, whatever the data",
-      "same shape" = "equal shapes and spreads, which Mann-Whitney takes for granted and Brunner-Munzel does not"
+      few = "the sample size: with so few values one of the methods cannot reach significance, whatever the data",
+      "same shape" = "equal shapes and variances, which Mann-Whitney assumes and Brunner-Munzel does not"
     )
     between <- paste(method_label(rows$one), "and", method_label(rows$other))
     sprintf("%s (%s)", why, paste(c(paste(between, collapse = ", "), seen_words(rows[1, ])), collapse = "; "))
@@ -134,7 +135,7 @@ flagged_words <- function(x, outcome) {
 declared_words <- function(rows) {
   primary <- rows[rows$role == "primary", ]
   sprintf(
-    "%s, verdict \"%s\"; it stands whatever the others say. No method is picked for its result",
+    "%s, verdict \"%s\". It stands whatever the others give: no method is chosen for its result",
     method_label(primary$method), primary$verdict
   )
 }
@@ -153,12 +154,12 @@ cross_notes <- function(x, rows, outcome) {
   c(
     if (other_level(x, rows)) {
       sprintf(
-        "Verdicts are at alpha %s; the intervals that agree with them are those at level = %s.",
+        "Verdicts use alpha %s; the intervals that agree with them have the level %s.",
         format_short(rows$alpha[[1]]), format_short(x$detail$agreeing)
       )
     },
     if (x$study$source == "summary") {
-      "Published numbers tell means and spreads only: ranks and permutations need the measurements."
+      "Published numbers give means and SDs only: ranks and permutations need the measurements."
     },
     if (x$settings$flagged == "both") {
       if (any(rows$values != "all")) {
@@ -174,8 +175,8 @@ cross_notes <- function(x, rows, outcome) {
     },
     if (identical(x$settings$bounds_in, "sd")) {
       paste(
-        "Bounds in SD units: tests of means judge the standardized difference, with the uncertainty of the SD; the",
-        "other methods take the SD as known. Intervals are those of the difference itself."
+        "Bounds in SD units: tests of means test the standardized difference, with the uncertainty of the SD; the",
+        "other methods assume that the SD is known. Intervals are those of the difference itself."
       )
     },
     cross_limit_notes(rows), unused_blocks_text(x$study, rows$method),
@@ -189,7 +190,7 @@ cross_notes <- function(x, rows, outcome) {
         format_p(primary$p_adjusted, label = ""))
     },
     if (!is.null(rows$bound_low) && is.null(x$settings$reason)) {
-      "No reason is on record for these bounds; they are the analyst's, not the data's."
+      "No reason for these bounds was given."
     },
     if (!is.null(x$settings$reason)) paste0("Reason: ", sub("[.]$", "", x$settings$reason), ".")
   )

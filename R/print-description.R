@@ -13,7 +13,7 @@ format.vandro_description <- function(x, ..., digits = NULL, width = cli::consol
       pair_entry(outcome, width),
       text_entry("Intervals", description_interval_words(x), width),
       if (!is.null(cells$shape)) text_entry("Quartiles", "rule 7 of Hyndman & Fan (1996)", width),
-      text_entry("Left out", left_out_words(x$study, outcome), width)
+      excluded_entry(x$study, outcome, width)
     )
   })
   c(join_blocks(blocks), note_lines(x$study, width))

@@ -2,9 +2,9 @@
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_width()) {
+format.vandro_effect <- function(x, ..., digits = NULL, details = FALSE, width = cli::console_width()) {
   digits <- check_digits(digits)
-  if (is_many(x)) {
+  if (in_one_table(x, check_flag(details))) {
     cells <- function(rows, records) many_effect_cells(rows, records, digits, x$study)
     return(many_lines(x, "Effect sizes", cells, width))
   }
@@ -16,10 +16,10 @@ format.vandro_effect <- function(x, ..., digits = NULL, width = cli::console_wid
       text_entry("Intervals", interval_method_words(x, rows), width),
       entries("Note", c(undefined_words(x, outcome), no_interval_words(rows, x$study)), width),
       text_entry("Groups", group_size_words(x$study, outcome), width),
-      text_entry("Left out", left_out_words(x$study, outcome), width),
+      excluded_entry(x$study, outcome, width),
       named_lines("In words", size_word_lines(rows, x$study), width),
-      named_lines("When to use which", use_lines(rows, x$study), width),
-      named_lines("Not given", effects_left_out(x, outcome), width)
+      if (details) named_lines("When to use which", use_lines(rows, x$study), width),
+      named_lines("Not available", effects_left_out(x, outcome), width)
     )
   })
   c(join_blocks(blocks), note_lines(x$study, width))
@@ -77,7 +77,7 @@ undefined_words <- function(x, outcome) {
   count <- count[count > 0]
   if (length(count) == 0) return(NULL)
   sprintf(
-    "%s of %s bootstrap samples drew equal values only and have no %s; they are left out.", format_count(count),
+    "%s of %s bootstrap samples contained equal values only and have no %s; they are excluded.", format_count(count),
     format_count(x$settings$draws), effect_names(names(count), x$study)
   )
 }
@@ -87,7 +87,7 @@ no_interval_words <- function(rows, study) {
   without <- rows[(is.na(rows$lower) | is.na(rows$upper)) & rows$method != "none", ]
   if (nrow(without) == 0) return(NULL)
   sprintf(
-    "There is no finite %s interval of the %s with these sizes; test_difference() names the widest one.",
+    "There is no finite %s interval of the %s with these sample sizes; test_difference() names the widest one.",
     format_percent(without$level[[1]]), paste(effect_names(without$estimand, study), collapse = ", ")
   )
 }

@@ -2,20 +2,23 @@
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_equivalence <- function(x, ..., digits = NULL, width = cli::console_width()) {
+format.vandro_equivalence <- function(x, ..., digits = NULL, details = FALSE, width = cli::console_width()) {
   digits <- check_digits(digits)
-  if (is_many(x)) {
-    return(many_lines(x, "Equivalence", function(rows, records) many_equivalence_cells(rows, records, digits), width))
+  if (in_one_table(x, check_flag(details))) {
+    return(many_lines(
+      x, "Equivalence", function(rows, records) many_equivalence_cells(rows, records, digits), width,
+      function(outcome) equivalence_notes(x, outcome_rows(x, outcome, "primary"), outcome)
+    ))
   }
   blocks <- record_blocks(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
     c(
       heading_line(paste("Equivalence:", outcome_title(outcome)), row$comparison),
       equivalence_lines(x, row, outcome, equivalence_decimals(row, outcome_decimals(outcome, digits)), width),
-      text_entry("Left out", left_out_words(x$study, outcome), width)
+      excluded_entry(x$study, outcome, width)
     )
   }, beside = function(outcome) {
-    entries("Beside", equivalence_beside_words(x, outcome, outcome_decimals(outcome, digits)), width)
+    entries("Also run", equivalence_beside_words(x, outcome, outcome_decimals(outcome, digits)), width)
   })
   c(join_blocks(blocks), note_lines(x$study, width))
 }
@@ -24,18 +27,19 @@ equivalence_lines <- function(x, row, outcome, decimals, width) {
   raw <- raw_number(outcome, decimals)
   reason <- x$settings$reason
   c(
-    text_entry(estimate_label(row, x$study), raw(row$estimate), width),
-    text_entry("Interval", equivalence_interval_words(row, outcome, decimals), width),
+    text_entry("Verdict", paste0(capital(row$verdict), ": ", verdict_meaning(row)), width),
+    text_entry(estimate_label(row, x$study), paste0(
+      raw(row$estimate), ", ", equivalence_interval_words(row, outcome, decimals)
+    ), width),
     text_entry("Bounds", bounds_text(row, outcome, decimals), width),
     if (!is.null(reason)) text_entry("Reason", reason, width),
     text_entry("Lower side", side_entry_words(x, row, outcome, "low"), width),
     text_entry("Upper side", side_entry_words(x, row, outcome, "high"), width),
-    text_entry("Zero", zero_words(x, row, outcome, decimals), width),
-    text_entry("Verdict", paste(row$verdict, "-", verdict_meaning(row)), width),
+    text_entry("Against 0", zero_words(x, row, outcome, decimals), width),
     text_entry("Tightest", tightest_words(row, outcome, decimals), width),
     if (!is.na(row$d)) text_entry("In SDs", standardized_words(row, x$study), width),
     if (!is.na(row$p_sd_known)) text_entry("Known SD", known_sd_words(row), width),
-    entries("Beside", equivalence_beside_words(x, outcome, decimals), width),
+    entries("Also run", equivalence_beside_words(x, outcome, decimals), width),
     entries("Note", equivalence_notes(x, row, outcome), width),
     text_table(group_cells(x$study, outcome, decimals)),
     pair_entry(outcome, width)
@@ -65,15 +69,13 @@ equivalence_interval_words <- function(row, outcome, decimals) {
       if (!is.na(row$lower)) paste("from", number(row$lower)), if (!is.na(row$upper)) paste("to", number(row$upper))
     )
     half <- if (length(ends)) sprintf("; one side only: %s", ends) else ""
-    return(sprintf("no finite one at %s with these sizes%s", level, half))
+    return(sprintf("no finite %s CI with these sample sizes%s", level, half))
   }
   open <- c(
     if (isTRUE(row$open_low)) "lower limit excluded", if (isTRUE(row$open_high)) "upper limit excluded"
   )
-  sprintf(
-    "%s (%s%s%s)", with_unit(format_range(row$lower, row$upper, decimals), outcome$unit), level,
-    if (is_standardized(row)) "" else ", the one that decides about the bounds", paste(c("", open), collapse = "; ")
-  )
+  open <- if (length(open)) sprintf(" (%s)", paste(open, collapse = "; ")) else ""
+  paste0(interval_words(row, with_unit(format_range(row$lower, row$upper, decimals), interval_unit(outcome))), open)
 }
 
 # "-0.5 to 0.5 SD (average SD of both groups, 2.67 cm): -1.33 to 1.33 cm"
@@ -81,20 +83,20 @@ bounds_text <- function(row, outcome, decimals) {
   if (row$bounds_in == "outcome") return(bound_range(row, outcome))
   sprintf(
     "%s SD (%s, %s): %s", sd_bound_range(row), row$standardizer,
-    with_unit(format_number(row$sd_value, decimals), outcome$unit),
-    with_unit(format_range(row$bound_low, row$bound_high, decimals), outcome$unit)
+    with_unit(format_number(row$sd_value, decimals), difference_unit(outcome)),
+    with_unit(format_range(row$bound_low, row$bound_high, decimals), difference_unit(outcome))
   )
 }
 
 # The bounds as declared, in the unit of the outcome.
 bound_range <- function(row, outcome) {
-  with_unit(paste(format_short(row$bound_low), "to", format_short(row$bound_high)), outcome$unit)
+  with_unit(paste(format_short(row$bound_low), "to", format_short(row$bound_high)), difference_unit(outcome))
 }
 
 # The same in the unit of the outcome, also where they were declared in SD units.
 bound_range_rounded <- function(row, outcome, decimals) {
   if (row$bounds_in == "outcome") return(bound_range(row, outcome))
-  with_unit(format_range(row$bound_low, row$bound_high, decimals), outcome$unit)
+  with_unit(format_range(row$bound_low, row$bound_high, decimals), difference_unit(outcome))
 }
 
 sd_bound_range <- function(row) {
@@ -111,7 +113,7 @@ bound_text <- function(row, outcome, side) {
   }
   bound <- if (side == "low") row$bound_low else row$bound_high
   text <- if (row$bounds_in == "sd") format_number(bound, outcome_decimals(outcome)) else format_short(bound)
-  with_unit(text, outcome$unit)
+  with_unit(text, difference_unit(outcome))
 }
 
 place_of <- function(x, row) {
@@ -146,20 +148,20 @@ side_entry_words <- function(x, row, outcome, side) {
       "%s %s: %s", if (side == "low") "above" else "below", bound_text(row, outcome, side),
       test_words(side_row(x, row, side))
     ),
-    if (governs) "; the larger p, so this side decides",
+    if (governs) "; the larger p-value, which decides",
     if (governs && !is.na(row$p_adjusted)) paste0("; adjusted for several outcomes ", format_p(row$p_adjusted))
   )
 }
 
 zero_words <- function(x, row, outcome, decimals) {
   interval <- if (anyNA(c(row$difference_lower, row$difference_upper))) {
-    "no finite interval"
+    "CI not finite"
   } else {
-    paste("interval", with_unit(format_range(row$difference_lower, row$difference_upper, decimals), outcome$unit))
+    paste("CI", with_unit(format_range(row$difference_lower, row$difference_upper, decimals), difference_unit(outcome)))
   }
   zero <- zero_row(x, row)
   open <- if (is.null(zero$open_end) || is.na(zero$open_end)) "" else sprintf(" (%s limit excluded)", zero$open_end)
-  sprintf("not 0: %s; %s %s%s", test_words(zero), format_percent(1 - row$alpha), interval, open)
+  sprintf("%s; %s %s%s", test_words(zero), format_percent(1 - row$alpha), interval, open)
 }
 
 # Beyond which bound the interval that decides lies.
@@ -172,48 +174,48 @@ beyond_bound <- function(row) {
 # What a verdict means, in one line; the same words wherever it is shown.
 verdict_meaning <- function(row) {
   switch(row$verdict,
-    equivalent = "the difference is smaller than the bounds; that it is 0 is not ruled out",
-    "different but within bounds" = "there is a difference, and it is smaller than the bounds",
+    equivalent = "the difference lies within the bounds. A difference of 0 is not ruled out",
+    "different but within bounds" = "there is a difference, and it lies within the bounds",
     different = switch(beyond_bound(row),
-      none = "there is a difference; that it is smaller than the bounds is not shown",
+      none = "there is a difference, which is not shown to lie within the bounds",
       sprintf("there is a difference, and it lies beyond the %s bound", beyond_bound(row))
     ),
     inconclusive = paste(
-      "neither a difference nor one smaller than the bounds is shown: the data are compatible with 0 and with",
-      "differences beyond a bound"
+      "neither a difference nor equivalence is shown. The data are compatible with 0 and with differences beyond a",
+      "bound"
     )
   )
 }
 
 # Rounded up: the bound that is printed must hold.
 tightest_words <- function(row, outcome, decimals) {
-  if (is.na(row$tightest)) return("no bounds: there is no finite interval")
+  if (is.na(row$tightest)) return("equivalence cannot be shown with any bounds, because the CI is not finite")
   up <- round_up(row$tightest, decimals)
-  bound <- with_unit(format_number(up, decimals), outcome$unit)
+  bound <- with_unit(format_number(up, decimals), difference_unit(outcome))
   sds <- if (!is.na(row$sd_value)) {
     sprintf(" (%s SD)", format_number(ceiling(1e3 * row$tightest / row$sd_value) / 1e3, 3))
   }
   # The limit of a counted interval is itself not rejected, as a rule.
   text <- if (counts_values(row)) {
-    sprintf("wider than %s%s", bound, sds %||% "")
+    sprintf("wider than \u00b1%s%s", bound, sds %||% "")
   } else {
-    sprintf("of %s%s and wider ones", bound, sds %||% "")
+    sprintf("of \u00b1%s%s or wider", bound, sds %||% "")
   }
-  sprintf("these data support symmetric bounds %s; bounds chosen after looking are exploratory", text)
+  sprintf("equivalence is shown with bounds %s; bounds chosen after looking are exploratory", text)
 }
 
 standardized_words <- function(row, study) {
   if (is_standardized(row)) {
     return(sprintf(
-      "%s = %s, %s interval %s: %s %s. This interval decides about the bounds", effect_names(row$d_estimand, study),
+      "%s = %s, %s CI %s: %s %s. This interval decides about the bounds", effect_names(row$d_estimand, study),
       format_number(row$d), format_percent(row$level), format_range(row$d_lower, row$d_upper),
       if (row$d_inside) "within" else "not within", sd_bound_range(row)
     ))
   }
   sprintf(
     paste(
-      "%s = %s, %s interval %s: %s %s. The bounds take the SD as known; this interval does not, and so may decide",
-      "otherwise%s"
+      "%s = %s, %s CI %s: %s %s. The test assumes that the SD is known; this interval does not, and may lead to",
+      "another verdict%s"
     ),
     effect_names(row$d_estimand, study), format_number(row$d), format_percent(row$level),
     format_range(row$d_lower, row$d_upper), if (row$d_inside) "within" else "not within", sd_bound_range(row),
@@ -237,19 +239,19 @@ equivalence_beside_words <- function(x, outcome, decimals) {
     if (is.na(row$verdict)) return(unanswered_words(row))
     side <- test_words(side_row(x, row, row$governing))
     same <- if (is.na(primary$verdict)) {
-      sprintf("verdict \"%s\"; the declared method has no result", row$verdict)
+      sprintf("verdict \"%s\"; the primary method has no result", row$verdict)
     } else if (row$verdict == primary$verdict) {
       "the same verdict"
     } else {
-      sprintf("verdict \"%s\" - the declared method is %s", row$verdict, method_label(primary$method))
+      sprintf("another verdict than %s: \"%s\"", method_label(primary$method), row$verdict)
     }
-    sprintf("%s (the larger p); %s; %s", side, beside_interval(row, decimals), same)
+    sprintf("%s (the larger p-value); %s; %s", side, beside_interval(row, decimals), same)
   }, "")
 }
 
 equivalence_notes <- function(x, row, outcome) {
   c(
-    if (is.null(x$settings$reason)) "No reason is on record for these bounds; they are the analyst's, not the data's.",
+    if (is.null(x$settings$reason)) "No reason for these bounds was given.",
     unused_blocks_text(x$study, row$method), dependence_text(x, outcome),
     wide_bounds_note(row, outcome, x$study), rounding_verdict_note(row),
     counted_verdict_notes(x, row, outcome),
@@ -281,7 +283,8 @@ rounding_verdict_note <- function(row) {
   if (is.na(row$p_least) || format_p(row$p_least) == format_p(row$p_most)) return(NULL)
   p <- bare_p(c(row$p_least, row$p_most))
   sprintf(
-    "The published numbers are rounded: unrounded ones could have given any p of both sides from %s to %s%s.", p[[1]],
+    "The published numbers are rounded: unrounded ones could have given any p-value of both tests from %s to %s%s.",
+    p[[1]], 
     p[[2]], if (row$p_least <= row$alpha && row$p_most > row$alpha) ", and so another verdict" else ""
   )
 }
@@ -289,12 +292,12 @@ rounding_verdict_note <- function(row) {
 counted_verdict_notes <- function(x, row, outcome) {
   if (row$method == "ranks") {
     return(paste(
-      "The bounds are for the shift: a distance between the groups where both distributions have one shape."
+      "The bounds refer to the shift, the distance between two distributions of the same shape."
     ))
   }
   if (row$method == "signed_ranks") {
     return(c(
-      "The bounds are for the centre of changes that are spread symmetrically.",
+      "The bounds refer to the centre of a symmetric distribution of changes.",
       bound_zeros_note(x$detail$sides[[place_of(x, row)]])
     ))
   }
@@ -322,7 +325,7 @@ bound_zeros_note <- function(sides) {
   } else {
     "excluded from the W of the test against that bound"
   }
-  sprintf("Changes that lie just %s: %s.", paste(on, collapse = " and "), what)
+  sprintf("Changes exactly %s: %s.", paste(on, collapse = " and "), what)
 }
 
 # --- other bounds -----------------------------------------------------------------------------------
@@ -348,19 +351,19 @@ format.vandro_bounds <- function(x, ..., digits = NULL, width = cli::console_wid
 }
 
 exploratory_note <- paste(
-  "Only the declared bounds were set before looking. The others are exploratory: they show how far the verdict hangs",
-  "on the bounds, and support no claim of their own."
+  "Only the declared bounds were set before looking. The others are exploratory: they show how the verdict depends on",
+  "the bounds, and support no claim of their own."
 )
 
 # Where the verdict turns, for bounds in the proportion of the declared ones.
 turn_words <- function(x, outcome, decimals) {
   turn <- x$detail$turn
-  if (is.na(turn)) return("there is no finite interval: no bounds would do")
+  if (is.na(turn)) return("equivalence cannot be shown with any bounds, because the CI is not finite")
   at <- x$table[x$table$standing == "declared", ]
   up <- round_up(turn * c(-at$bound_low, at$bound_high), decimals)
   sprintf(
-    "within %s and wider ones equivalence would be shown (%s times the declared bounds)",
-    with_unit(format_range(-up[[1]], up[[2]], decimals), outcome$unit), format_number(turn)
+    "equivalence is shown with bounds of %s or wider (%s times the declared bounds)",
+    with_unit(format_range(-up[[1]], up[[2]], decimals), difference_unit(outcome)), format_number(turn)
   )
 }
 

@@ -1,33 +1,43 @@
-# Words for the weight of evidence. A factor is always said for whom it speaks.
+# Words for the weight of evidence. A Bayes factor is always reported in both directions.
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_evidence <- function(x, ..., digits = NULL, width = cli::console_width()) {
+format.vandro_evidence <- function(x, ..., digits = NULL, details = FALSE, width = cli::console_width()) {
   check_digits(digits)
-  if (is_many(x)) return(many_lines(x, "Evidence", function(rows, records) many_evidence_cells(rows), width))
+  if (in_one_table(x, check_flag(details))) {
+    return(many_lines(
+      x, "Evidence", function(rows, records) many_evidence_cells(rows), width,
+      function(outcome) evidence_notes(x, record_place(x$study, outcome))
+    ))
+  }
   blocks <- record_blocks(x, function(outcome) {
     i <- record_place(x$study, outcome)
     row <- outcome_rows(x, outcome)
     c(
       heading_line(paste("Evidence:", outcome_title(outcome)), row$comparison),
-      text_entry("Effect", posterior_words(row), width),
-      text_entry("Factor", sprintf("%s (%s)", factor_words(row, outcome), factor_sides(row)), width),
+      text_entry("Evidence", sprintf("%s: %s", factor_sides(row), factor_words(row, outcome)), width),
       if (!is.null(row$strength_word)) text_entry("In words", strength_words_of(row), width),
-      text_entry("Null", evidence_null_words(row, outcome), width),
-      text_entry("Prior", prior_words(row), width),
-      text_entry("Widths", range_words(row), width),
+      text_entry("Effect", posterior_words(row), width),
       text_entry("Direction", expected_words(row, x$study, outcome), width),
-      text_entry("Accuracy", sprintf("relative error of the factor below %s", error_ceiling(row$bf_error)), width),
+      text_entry("Prior", prior_words(row), width),
+      text_entry("Sensitivity", range_words(row), width),
+      if (details) {
+        c(
+          text_entry("H0", evidence_null_words(row, outcome), width),
+          text_entry("Logarithm", sprintf("ln BF10 = %s", log_factor(row)), width),
+          text_entry("Accuracy", sprintf("relative error of BF10 below %s", error_ceiling(row$bf_error)), width)
+        )
+      },
       if (!is.null(x$settings$reason)) text_entry("Reason", x$settings$reason, width),
       unlist(lapply(evidence_notes(x, i), function(note) text_entry("Note", note, width))),
       text_table(group_cells(x$study, outcome, outcome_decimals(outcome, digits))),
-      text_entry("Left out", left_out_words(x$study, outcome), width)
+      excluded_entry(x$study, outcome, width)
     )
   })
   c(join_blocks(blocks), note_lines(x$study, width))
 }
 
-# What the factor leans on where that fails, and what the rounding of published numbers leaves open.
+# The assumption of the Bayes factor where it fails, and what the rounding of published numbers leaves open.
 evidence_notes <- function(x, i) {
   size <- x$detail$true_size[[i]]
   open <- x$detail$rounding[[i]]
@@ -36,14 +46,14 @@ evidence_notes <- function(x, i) {
     if (!is.na(size) && (size > 0.06 || size < 0.04)) {
       sprintf(
         paste(
-          "The factor takes both populations to spread alike. With SDs as seen and these sizes Student's test, whose t",
-          "it weighs, would reject a true null hypothesis in %s of studies instead of 5%%."
+          "The Bayes factor assumes equal variances. With the SDs observed and these sample sizes, Student's test,",
+          "whose t it uses, would reject a true null hypothesis in %s of studies instead of 5%%."
         ), format_percent(round(size, 3))
       )
     },
     if (length(unique(ends)) == 2) {
       sprintf(
-        "The published numbers are rounded: unrounded ones could have given any factor for an effect from %s to %s.",
+        "The published numbers are rounded: unrounded ones could have given any BF10 from %s to %s.",
         ends[[1]], ends[[2]]
       )
     }
@@ -52,9 +62,9 @@ evidence_notes <- function(x, i) {
 
 posterior_words <- function(row) {
   sprintf(
-    "median %s SD, %s credible interval %s SD, given %s (%s; in these samples %s)",
+    "posterior median %s SD, %s credible interval %s SD%s (%s; observed: %s)",
     format_number(row$estimate), format_percent(row$level), format_range(row$lower, row$upper),
-    if (is.na(row$within_low)) "data, prior and that there is an effect" else "data and prior", effect_divisor(row),
+    if (is.na(row$within_low)) ", if there is an effect" else "", effect_divisor(row),
     format_number(row$d)
   )
 }
@@ -67,8 +77,8 @@ rival_words <- function(row, outcome) {
     return(c("an effect outside the bounds", "one inside", "an effect inside the bounds", "one outside"))
   }
   side <- switch(row$expect, either = "", higher = " above 0", lower = " below 0")
-  if (row$beyond == 0) return(c(paste0("an effect", side), "none", "no effect", paste0("an effect", side)))
-  at <- with_unit(format_short(row$beyond), outcome$unit)
+  if (row$beyond == 0) return(c(paste0("an effect", side), "no effect", "no effect", paste0("an effect", side)))
+  at <- with_unit(format_short(row$beyond), difference_unit(outcome))
   word <- switch(row$expect, either = "other than", higher = "above", lower = "below")
   c(sprintf(c("a difference %s %s", "one of %2$s", "a difference of %2$s", "one %s %s"), word, at))
 }
@@ -83,20 +93,10 @@ factor_words <- function(row, outcome) {
 }
 
 factor_sides <- function(row) {
-  sprintf(
-    "for %s, against %s, natural log %s", factor_text(row$log_bf), factor_text(-row$log_bf),
-    format_number(row$log_bf, if (abs(row$log_bf) >= 1000) 0 else 2)
-  )
+  sprintf("BF10 = %s, BF01 = %s", factor_text(row$log_bf), factor_text(-row$log_bf))
 }
 
-# A factor from its logarithm; beyond a million only its size is told.
-factor_text <- function(log_bf) {
-  if (log_bf > log(1e6)) return("more than 1000000")
-  if (log_bf < -log(1e6)) return(point_to_mark("less than 0.000001"))
-  value <- exp(log_bf)
-  decimals <- if (value >= 100) 0 else if (value >= 10) 1 else if (value >= 1) 2 else ceiling(-log10(value)) + 2
-  format_number(value, decimals)
-}
+log_factor <- function(row) format_number(row$log_bf, if (abs(row$log_bf) >= 1000) 0 else 2)
 
 strength_words_of <- function(row) {
   sprintf(
@@ -110,17 +110,17 @@ evidence_null_words <- function(row, outcome) {
       "the effect lies between %s and %s SD", format_short(row$within_low), format_short(row$within_high)
     ))
   }
-  if (row$beyond == 0) return("the population means do not differ: the effect is exactly 0")
+  if (row$beyond == 0) return("the population means are equal: the effect is exactly 0")
   sprintf(
-    "the population means differ by exactly %s; effects are counted from there",
-    with_unit(format_short(row$beyond), outcome$unit)
+    "the population means differ by exactly %s; effects are measured from there",
+    with_unit(format_short(row$beyond), difference_unit(outcome))
   )
 }
 
-# The prior in words: what was expected before the data.
+# The prior in words.
 prior_words <- function(row) {
   sprintf(
-    "%s around %s with width %s SD%s; it expects half of all effects between %s SD",
+    "%s centred at %s with width %s SD%s; it puts half of its probability between %s SD",
     if (row$prior_df == 1) "Cauchy" else sprintf("t with %s df", format_short(row$prior_df)),
     format_short(row$prior_location), format_short(signif(row$prior_width, 3)),
     switch(row$expect, either = "", higher = ", above 0 only", lower = ", below 0 only"),
@@ -135,13 +135,13 @@ expected_words <- function(row, study, outcome) {
   } else {
     sprintf(
       "than %s by more than %s", study$groups[[2]],
-      with_unit(format_short(if (side == "lower") -row$beyond else row$beyond), outcome$unit)
+      with_unit(format_short(if (side == "lower") -row$beyond else row$beyond), difference_unit(outcome))
     )
   }
   sprintf(
-    "probability that %s is %s %s: %s%s", study$groups[[1]], side, than,
+    "posterior probability that %s is %s %s: %s%s", study$groups[[1]], side, than,
     probability_text(row$p_expected, row$p_unexpected),
-    if (row$expect == "either") "" else " (under the prior to both sides)"
+    if (row$expect == "either") "" else " (with the two-sided prior)"
   )
 }
 
@@ -154,14 +154,14 @@ probability_text <- function(p, other) {
 range_words <- function(row) {
   ends <- c(row$log_bf_least, row$log_bf_most)
   turn <- if (all(ends > 0)) {
-    "always for it"
+    "always evidence for it"
   } else if (all(ends < 0)) {
-    "always against it"
+    "always evidence against it"
   } else {
-    "which side it speaks for hangs on the width"
+    "its direction depends on the width"
   }
   sprintf(
-    "with priors from half to twice as wide (%s SD) the factor for %s lies between %s and %s: %s",
+    "with priors from half to twice as wide (%s SD), BF10 for %s lies between %s and %s: %s",
     format_range_words(row$prior_width / 2, 2 * row$prior_width),
     if (is.na(row$within_low)) "an effect" else "an effect outside the bounds", factor_text(ends[[1]]),
     factor_text(ends[[2]]), turn
@@ -188,8 +188,8 @@ format.vandro_priors <- function(x, ..., digits = NULL, width = cli::console_wid
     heading_line(paste("Prior widths:", outcome_title(outcome)), at$comparison),
     text_table(list(
       "width (SD)" = vapply(signif(shown$prior_width, 3), format_short, ""), median = format_number(shown$estimate),
-      interval = format_range(shown$lower, shown$upper), "factor for" = vapply(shown$log_bf, factor_text, ""),
-      log = format_number(shown$log_bf), standing = shown$standing
+      interval = format_range(shown$lower, shown$upper), BF10 = vapply(shown$log_bf, factor_text, ""),
+      "ln BF10" = format_number(shown$log_bf), standing = shown$standing
     )),
     text_entry("Shown", sprintf("%s of %s widths", nrow(shown), nrow(table)), width),
     text_entry("Range", priors_range_words(x), width),
@@ -200,7 +200,7 @@ format.vandro_priors <- function(x, ..., digits = NULL, width = cli::console_wid
 priors_range_words <- function(x) {
   ends <- c(x$detail$least, x$detail$most)
   sprintf(
-    "with widths from %s SD the factor for an effect lies between %s and %s",
+    "with widths from %s SD, BF10 lies between %s and %s",
     format_range_words(min(x$table$prior_width), max(x$table$prior_width)), factor_text(ends[[1]]),
     factor_text(ends[[2]])
   )

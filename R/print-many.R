@@ -23,25 +23,32 @@ shown_rows <- function(table) {
   table[utils::head(at[!is.na(weight[at])], most_lines), ]
 }
 
-many_lines <- function(x, title, cells_of, width) {
+# `notes_of`: what qualifies the answer about one outcome.
+many_lines <- function(x, title, cells_of, width, notes_of = function(outcome) NULL) {
   table <- x$table
-  if (!is.null(table$role)) table <- table[table$role == "primary", ]
+  few <- !is_many(x)
+  primary <- if (is.null(table$role)) table else table[table$role == "primary", ]
+  if (!few) table <- primary
   answered <- if (is.null(table$reason)) rep(TRUE, nrow(table)) else is.na(table$reason)
-  rows <- shown_rows(table[answered, ])
+  rows <- if (few) table[answered, ] else shown_rows(table[answered, ])
   # Of the records shown only: looking up ten thousand takes long.
   keys <- vapply(x$study$outcomes, record_name, "")
   records <- x$study$outcomes[match(row_names(rows), keys)]
   count <- length(x$study$outcomes)
   c(
     heading_line(sprintf("%s: %s", title, many_words(x$study)), study_direction(x$study)),
-    text_table(c(many_names(rows, records, x$study), cells_of(rows, records)), width = width),
+    text_table(c(
+      many_names(rows, records, x$study),
+      if (length(unique(rows$role)) > 1) list(method = capital_each(method_label(rows$method))),
+      cells_of(rows, records)
+    ), width = width),
     if (nrow(rows) < sum(answered)) {
       text_entry("Shown", sprintf(
         "%s of %s rows%s; as.data.frame() has every one", format_count(nrow(rows)), format_count(sum(answered)),
-        if (!is.null(table$p)) ", those of the smallest p" else ""
+        if (!is.null(table$p)) ", those with the smallest p-values" else ""
       ), width)
     },
-    many_decisions(x, table[answered, ], width),
+    many_decisions(x, primary[if (is.null(primary$reason)) TRUE else is.na(primary$reason), ], width),
     if (!all(answered)) {
       unanswered <- table[!answered, ]
       text_entry("No result", sprintf(
@@ -50,8 +57,34 @@ many_lines <- function(x, title, cells_of, width) {
         if (length(unique(unanswered$reason)) > 3) "; and others (column reason)" else ""
       ), width)
     },
+    if (few) c(entries("Note", shared_notes(x, notes_of), width), many_excluded_entry(x$study, width)),
     utils::head(note_lines(x$study, width), 12)
   )
+}
+
+# Notes of each outcome, with its name where not all have the same.
+shared_notes <- function(x, notes_of) {
+  outcomes <- Filter(function(outcome) is.null(no_result(x, outcome)), x$study$outcomes)
+  notes <- lapply(outcomes, notes_of)
+  whose <- rep(vapply(outcomes, record_title, ""), lengths(notes))
+  notes <- unlist(notes)
+  vapply(unique(notes), function(note) {
+    at <- whose[notes == note]
+    if (length(at) == length(outcomes)) note else sprintf("%s: %s", paste(at, collapse = ", "), note)
+  }, "", USE.NAMES = FALSE)
+}
+
+record_title <- function(outcome) {
+  paste(c(outcome_title_plain(outcome), outcome$subgroup), collapse = ", ")
+}
+
+many_excluded_entry <- function(study, width) {
+  words <- lapply(study$outcomes, function(outcome) {
+    words <- excluded_words(study, outcome)
+    if (!is.null(words)) sprintf("%s: %s", record_title(outcome), words)
+  })
+  words <- unlist(words)
+  if (length(words)) text_entry("Excluded", paste0(paste(words, collapse = ". "), "."), width)
 }
 
 row_names <- function(rows) if (is.null(rows$subgroup)) rows$outcome else paste0(rows$outcome, ": ", rows$subgroup)
@@ -107,7 +140,7 @@ many_effect_cells <- function(rows, records, digits, study) {
 many_evidence_cells <- function(rows) {
   list(
     effect = format_number(rows$estimate), lower = format_number(rows$lower), upper = format_number(rows$upper),
-    "log factor for a difference" = format_number(rows$log_bf)
+    BF10 = vapply(rows$log_bf, factor_text, "")
   )
 }
 
@@ -119,11 +152,11 @@ many_decisions <- function(x, table, width) {
   adjusted <- table$p_adjusted
   c(
     text_entry("Method", paste0(method_label(x$settings$method[[1]]), many_question_words(x$settings)), width),
-    text_entry("Decisions", paste0(
-      sprintf("p at most %s: %s of %s", format_short(alpha), format_count(sum(table$p <= alpha, na.rm = TRUE)),
+    text_entry("Significant", paste0(
+      sprintf("at alpha %s: %s of %s", format_short(alpha), format_count(sum(table$p <= alpha, na.rm = TRUE)),
         format_count(known)),
       if (any(!is.na(adjusted))) {
-        sprintf("; adjusted: %s", format_count(sum(adjusted <= alpha, na.rm = TRUE)))
+        sprintf("; after adjustment: %s", format_count(sum(adjusted <= alpha, na.rm = TRUE)))
       }
     ), width),
     if (any(!is.na(adjusted))) text_entry("Adjusted", paste("by", adjust_phrase(x)), width),

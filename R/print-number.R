@@ -81,10 +81,38 @@ format_percent <- function(level) {
 # "3.46 cm"
 with_unit <- function(text, unit) if (is.null(unit)) text else paste(text, unit)
 
+# The unit of a difference: that of percentages is percentage points.
+difference_unit <- function(outcome) {
+  if (is.null(outcome$unit) || !outcome$unit %in% c("%", "percent", "per cent")) return(outcome$unit)
+  "percentage points"
+}
+
+# Behind a number with the same unit: percentage points are named once.
+interval_unit <- function(outcome) if (identical(difference_unit(outcome), outcome$unit)) outcome$unit
+
 # " (cm)" behind the name of an axis.
 unit_in_brackets <- function(outcome) if (is.null(outcome$unit)) "" else sprintf(" (%s)", outcome$unit)
 
 with_unit_each <- function(text, unit) vapply(text, with_unit, "", unit = unit, USE.NAMES = FALSE)
+
+# "95% CI 1.89 to 5.02 cm"
+interval_words <- function(row, limits) sprintf("%s CI %s", format_percent(row$level), limits)
+
+# A Bayes factor from its logarithm; beyond a million as "3.1 \u00d7 10^24".
+factor_text <- function(log_bf) {
+  if (abs(log_bf) > log(1e6)) {
+    exponent <- floor(log_bf / log(10))
+    leading <- exp(log_bf - exponent * log(10))
+    if (round(leading, 1) >= 10) {
+      leading <- 1
+      exponent <- exponent + 1
+    }
+    return(sprintf("%s \u00d7 10^%.0f", format_number(leading, 1), exponent))
+  }
+  value <- exp(log_bf)
+  decimals <- if (value >= 100) 0 else if (value >= 10) 1 else if (value >= 1) 2 else ceiling(-log10(value)) + 2
+  format_number(value, decimals)
+}
 
 # "1.89 to 5.02"
 format_range <- function(lower, upper, decimals = style_rule("decimals")) {
@@ -102,7 +130,9 @@ inside_sentence <- function(label) {
   paste0(tolower(substr(label, 1, 1)), substring(label, 2))
 }
 
+# A column's name stays as it is: "leaf_area", never "Leaf_area".
 capital <- function(label) {
+  if (grepl("^[^ ]*[_.0-9][^ ]*( |$)", label)) return(label)
   if (grepl("^[[:lower:]]([[:lower:]]|[^[:alpha:]]|$)", label)) {
     label <- paste0(toupper(substr(label, 1, 1)), substring(label, 2))
   }

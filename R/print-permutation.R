@@ -70,7 +70,7 @@ counted_words <- function(row, detail, outcome, study) {
     quarters = sprintf("all %s %s, by counting their sums in quarters", many, what),
     grid = sprintf(
       "all %s %s, with sums rounded to steps of %s; exact p lies for certain between %s and %s", many, what,
-      with_unit(format_plain(signif(detail$way$step, 2), digits = 2), outcome$unit),
+      with_unit(format_plain(signif(detail$way$step, 2), digits = 2), difference_unit(outcome)),
       certain_text(row$p_bracket_low, FALSE), certain_text(row$p_bracket_high, TRUE)
     ),
     drawn = sprintf(
@@ -100,15 +100,13 @@ smallest_words <- function(row) {
 
 permutation_interval_words <- function(row, outcome, widest, decimals) {
   if (anyNA(c(row$lower, row$upper))) {
-    return(no_interval_text(row, widest, "so few assignments", decimals, outcome$unit))
+    return(no_interval_text(row, widest, "so few assignments", decimals, difference_unit(outcome)))
   }
-  half <- with_unit(format_number((row$upper - row$lower) / 2, decimals), outcome$unit)
-  range <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
-  sprintf("%s (%s, two-sided; half-width %s)", range, format_percent(row$level), half)
+  interval_words(row, with_unit(format_range(row$lower, row$upper, decimals), interval_unit(outcome)))
 }
 
 permutation_hypotheses <- function(row, outcome, study) {
-  beyond <- with_unit(format_short(row$beyond), outcome$unit)
+  beyond <- with_unit(format_short(row$beyond), difference_unit(outcome))
   if (is_paired(study)) {
     side <- switch(row$expect, either = "not ", higher = "above ", lower = "below ")
     return(c(

@@ -35,7 +35,7 @@ rank_test_words <- function(row) {
 
 # " by more than 5 cm", where the null value is not 0.
 margin_text <- function(row, outcome) {
-  if (row$beyond == 0) "" else paste(" by more than", with_unit(format_short(row$beyond), outcome$unit))
+  if (row$beyond == 0) "" else paste(" by more than", with_unit(format_short(row$beyond), difference_unit(outcome)))
 }
 
 # What the estimate is, in words that cannot be taken for a difference of medians.
@@ -44,27 +44,28 @@ estimand_words <- function(row, outcome, study) {
   second <- study$groups[[2]]
   if (row$estimand == "superiority") {
     return(sprintf(
-      "chance that a random value of %s is higher than one of %s%s, equal ones half", first, second,
+      "probability that a random value from %s is higher than one from %s%s, ties counted half", first, second,
       margin_text(row, outcome)
     ))
   }
   if (row$estimand == "rank_biserial") {
-    return("ranks of the changes upwards less those downwards, as a share of all (Kerby 2014)")
+    return("rank sum of the positive changes minus that of the negative ones, as a share of both (Kerby 2014)")
   }
-  if (row$method == "signed_ranks") return("middle of all means of two changes (Hodges-Lehmann)")
-  sprintf("middle of all differences, a value of %s minus one of %s (Hodges-Lehmann)", first, second)
+  if (row$method == "signed_ranks") return("median of all pairwise averages of changes, Hodges-Lehmann")
+  sprintf("median of all differences between a value from %s and one from %s, Hodges-Lehmann", first, second)
 }
 
-rank_estimate_entry <- function(row, outcome, study, decimals, width) {
+rank_estimate_entry <- function(row, outcome, study, decimals, widest, width) {
   value <- row_number(row, outcome, decimals)(row$estimate)
-  text <- sprintf("%s - %s", value, estimand_words(row, outcome, study))
+  interval <- rank_interval_words(row, outcome, widest, decimals)
+  text <- sprintf("%s, %s (%s)", value, interval, estimand_words(row, outcome, study))
   text_entry(estimand_fact(row$estimand, "entry", study), text, width)
 }
 
 # "0.33: of 100 random pairs, ..."
 superiority_words <- function(row, outcome, study) {
   sprintf(
-    "%s - of 100 random pairs, one value of each, %s is higher%s in about %.0f (equal ones half)",
+    "%s: of 100 random pairs of values, %s is higher%s in about %.0f (ties counted half)",
     format_number(row$superiority, 3), study$groups[[1]], margin_text(row, outcome), 100 * row$superiority
   )
 }
@@ -74,7 +75,7 @@ row_decimals <- function(row, decimals) {
   own <- scale_facts(estimand_scale(row), "decimals")
   ifelse(is.na(own), decimals, own)
 }
-row_unit <- function(row, outcome) if (in_outcome_unit(row)) outcome$unit
+row_unit <- function(row, outcome) if (in_outcome_unit(row)) difference_unit(outcome)
 
 row_number <- function(row, outcome, decimals) {
   function(x) with_unit(format_number(x, row_decimals(row, decimals)), row_unit(row, outcome))
@@ -85,12 +86,9 @@ rank_interval_words <- function(row, outcome, widest, decimals) {
   decimals <- row_decimals(row, decimals)
   unit <- row_unit(row, outcome)
   level <- format_percent(row$level)
-  if (row$estimand == "rank_biserial" && is.na(row$lower)) return("none: it needs single changes")
-  if (anyNA(c(row$lower, row$upper))) return(no_interval_text(row, widest, "these sizes", decimals, unit))
-  true <- if (!is.na(row$level_true) && row$p_kind == "exact") {
-    sprintf("; true level %s", format_percent(round(row$level_true, 4)))
-  }
-  sprintf("%s (%s, two-sided%s)", with_unit(format_range(row$lower, row$upper, decimals), unit), level, true %||% "")
+  if (row$estimand == "rank_biserial" && is.na(row$lower)) return("no CI without single changes")
+  if (anyNA(c(row$lower, row$upper))) return(no_interval_text(row, widest, "these sample sizes", decimals, unit))
+  interval_words(row, with_unit(format_range(row$lower, row$upper, decimals), unit))
 }
 
 # Both orders of the statistic, and what it counts.
@@ -140,7 +138,7 @@ limit_text <- function(side, limit, tail) sprintf("%s %s (tail %s)", side, forma
 rank_hypotheses <- function(row, outcome, study) {
   first <- study$groups[[1]]
   second <- study$groups[[2]]
-  beyond <- with_unit(format_short(row$beyond), outcome$unit)
+  beyond <- with_unit(format_short(row$beyond), difference_unit(outcome))
   moved <- if (row$beyond == 0) first else sprintf("%s less %s", first, beyond)
   if (row$method == "signed_ranks") {
     claims <- switch(row$expect,
@@ -237,14 +235,14 @@ tie_note <- function(row, detail) {
 separated_note <- function(row, outcome, study) {
   if (row$method == "signed_ranks") {
     side <- if (row$statistic == 0) "below" else "above"
-    null <- with_unit(format_short(row$beyond), outcome$unit)
+    null <- with_unit(format_short(row$beyond), difference_unit(outcome))
     what <- if (row$zeros > 0) sprintf("every change other than %s", null) else "every change"
     return(sprintf("Complete separation: %s is %s %s.", what, side, null))
   }
   up <- if (row$method == "ranks") row$statistic > 0 else row$estimate == 1
   higher <- study$groups[[if (up) 1 else 2]]
   if (row$method == "ranks") {
-    less <- sprintf(" (%s less %s)", study$groups[[1]], with_unit(format_short(row$beyond), outcome$unit))
+    less <- sprintf(" (%s less %s)", study$groups[[1]], with_unit(format_short(row$beyond), difference_unit(outcome)))
     return(sprintf(
       "Complete separation: every value of %s is the higher one%s.", higher, if (row$beyond == 0) "" else less
     ))

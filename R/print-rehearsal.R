@@ -12,11 +12,11 @@ format.vandro_world <- function(x, ..., width = cli::console_width()) {
     sprintf("%s of the changes%s", raw(x$sd_change), r)
   }
   c(
-    heading_line(paste("Supposed world:", outcome_title(outcome)), study_direction(study)),
+    heading_line(paste("Scenario:", outcome_title(outcome)), study_direction(study)),
     text_entry("Design", if (x$paired) "pairs" else "two independent groups", width),
     text_entry("Difference", sprintf(
       "%s (%s SD)%s", raw(x$difference), format_number(x$difference / world_sd(x)),
-      if (x$difference_sd > 0) sprintf(", unsure by an SD of %s", raw(x$difference_sd)) else ""
+      if (x$difference_sd > 0) sprintf(", uncertain with an SD of %s", raw(x$difference_sd)) else ""
     ), width),
     text_entry("SD", paste(c(sds, changes), collapse = "; "), width),
     text_entry("Shape", shape_words(x), width),
@@ -41,21 +41,42 @@ format.vandro_rehearsal <- function(x, ..., digits = NULL, width = cli::console_
   named <- !is.null(names(worlds))
   c(
     heading_line(paste("Rehearsal:", outcome_title(outcome)), study_direction(x$study)),
-    if (!named) text_entry("World", world_line(worlds[[1]]), width),
+    if (nrow(table) == 1) text_entry("Answer", rehearsal_answer_words(x), width),
+    if (nrow(table) > 1) text_table(rehearsal_cells(x, decimals)),
+    if (!is.null(wanted_words(x))) text_entry("Target", wanted_words(x), width),
+    if (!named) text_entry("Scenario", world_line(worlds[[1]]), width),
     text_entry("Question", rehearsed_question_words(x), width),
-    if (!is.null(wanted_words(x))) text_entry("Wanted", wanted_words(x), width),
-    text_table(rehearsal_cells(x, decimals)),
+    if (nrow(table) == 1) text_table(rehearsal_cells(x, decimals)),
     if (any(table$null_true)) text_entry("Errors", null_true_words(x), width),
     text_entry("Half-width", half_width_note(x), width),
     if (any(!is.na(table$assurance))) text_entry("Assurance", assurance_note, width),
     text_entry("Computed", computed_words(x), width),
     if (any(table$undefined > 0)) text_entry("Undefined", undefined_rate_words(table), width),
     if (named) {
-      c("Worlds", unlist(Map(function(name, world) {
+      c("Scenarios", unlist(Map(function(name, world) {
         c(paste0("  ", name), text_entry("", world_line(world), width, indent = 4, label_width = 0))
       }, names(worlds), worlds), use.names = FALSE))
     }
   )
+}
+
+# "33 + 33 for power .806 (Welch)": what a single design comes to.
+rehearsal_answer_words <- function(x) {
+  row <- x$table[1, ]
+  sizes <- rehearsed_sizes(row, x$study)
+  rate <- sprintf("%s %s", rate_name(x), rate_text(row$power))
+  half <- if (!is.null(x$settings$half_width)) {
+    decimals <- outcome_decimals(x$study$outcomes[[1]])
+    sprintf("expected half-width %s, ", with_unit(
+      format_number(row$half_width, decimals), difference_unit(x$study$outcomes[[1]])
+    ))
+  }
+  sprintf("sample size %s gives %s%s (%s)", sizes, half %||% "", rate, capital(method_label(row$method)))
+}
+
+rehearsed_sizes <- function(rows, study) {
+  if (is_paired(study)) return(paste(format_count(rows$n_first), "pairs"))
+  paste(format_count(rows$n_first), "+", format_count(rows$n_second))
 }
 
 rehearsal_cells <- function(x, decimals) {
@@ -63,13 +84,9 @@ rehearsal_cells <- function(x, decimals) {
   in_unit <- in_unit_by(table$method)
   half <- ifelse(in_unit, format_number(table$half_width, decimals), format_number(table$half_width, 3))
   cells <- list()
-  if (!is.null(names(x$detail$worlds))) cells$world <- table$world
+  if (!is.null(names(x$detail$worlds))) cells$scenario <- table$world
   cells$method <- capital_each(method_label(table$method))
-  cells$n <- if (is_paired(x$study)) {
-    paste(format_count(table$n_first), "pairs")
-  } else {
-    paste(format_count(table$n_first), "+", format_count(table$n_second))
-  }
+  cells$n <- rehearsed_sizes(table, x$study)
   cells[[rate_name(x)]] <- rate_text(table$power)
   if (any(table$computed_by == "simulation")) {
     cells[["95%"]] <- ifelse(
@@ -98,46 +115,50 @@ rehearsed_question_words <- function(x) {
   if (!is.null(s$within)) {
     bounds <- paste(format_short(s$within), collapse = " to ")
     return(sprintf(
-      "is the difference shown to lie within %s, each side at %s",
-      if (s$bounds_in == "sd") paste(bounds, "SD") else with_unit(bounds, outcome$unit), alpha
+      "is the difference shown to lie within %s, each one-sided test at %s",
+      if (s$bounds_in == "sd") paste(bounds, "SD") else with_unit(bounds, difference_unit(outcome)), alpha
     ))
   }
   sprintf(
-    "is H0 rejected: a difference of %s %s; %s, %s",
+    "is H0 rejected (a difference of %s %s); %s, %s",
     switch(s$expect, either = "exactly", higher = "at most", lower = "at least"),
-    with_unit(format_short(s$beyond), outcome$unit), if (s$expect == "either") "two-sided" else "one-sided", alpha
+    with_unit(format_short(s$beyond), difference_unit(outcome)), if (s$expect == "either") "two-sided" else "one-sided",
+    alpha
   )
 }
 
 wanted_words <- function(x) {
   s <- x$settings
   what <- if (!is.null(s$power)) {
-    sprintf("a rate of %s", format_short(s$power))
+    sprintf("%s of %s", if (is.null(s$within)) "power" else "a rate of claims", format_short(s$power))
   } else if (!is.null(s$half_width)) {
-    sprintf("an expected half-width of at most %s", with_unit(format_short(s$half_width), x$study$outcomes[[1]]$unit))
+    sprintf(
+      "an expected half-width of at most %s",
+      with_unit(format_short(s$half_width), difference_unit(x$study$outcomes[[1]]))
+    )
   } else {
     return(NULL)
   }
   sprintf(
-    "%s: the smallest sizes that reach it%s", what,
+    "%s; smallest n that reaches it%s", what,
     if (s$ratio == 1) "" else sprintf(", the second group %s times the first", format_short(s$ratio))
   )
 }
 
 null_true_words <- function(x) {
-  where <- if (all(x$table$null_true)) "" else " in some of these worlds"
+  where <- if (all(x$table$null_true)) "" else " in some of these scenarios"
   if (!is.null(x$settings$within)) {
     return(sprintf(
       paste(
-        "the supposed difference is not inside the bounds%s: a verdict of equivalence is wrong there, and its rate one",
-        "of errors"
+        "the true difference is not within the bounds%s: a verdict of equivalence is wrong there, and its rate is an",
+        "error rate"
       ), where
     ))
   }
   sprintf(
-    "H0 is true%s: the rate is one of wrong rejections, and should be at most alpha%s", where,
+    "H0 is true%s: the rate is that of wrong rejections, and should be at most alpha%s", where,
     if (!is_paired(x$study) && any(method_is(x$table, "ranks"))) {
-      " (H0 of the means; ranks compare something else where spreads or shapes differ)"
+      " (H0 about means; ranks compare something else where variances or shapes differ)"
     } else {
       ""
     }
@@ -147,11 +168,11 @@ null_true_words <- function(x) {
 half_width_note <- function(x) {
   sprintf(
     "mean distance from the estimate to a limit of its %s interval%s", format_percent(x$table$level[[1]]),
-    if (all(in_unit_by(x$table$method))) "" else "; of Brunner-Munzel on the scale of a chance"
+    if (all(in_unit_by(x$table$method))) "" else "; for Brunner-Munzel on the probability scale"
   )
 }
 
-assurance_note <- "power averaged over what the true difference may be"
+assurance_note <- "power averaged over the possible true differences"
 
 computed_words <- function(x) {
   s <- x$settings
@@ -172,7 +193,7 @@ permuted_statistic_words <- function(statistic) {
 }
 
 undefined_rate_words <- function(table) {
-  sprintf("in up to %s of the studies nothing varied; they count as not rejected", rate_percent(max(table$undefined)))
+  sprintf("in up to %s of the studies no value varied; they count as not rejected", rate_percent(max(table$undefined)))
 }
 
 # "66.7%", never 0 or 100 that is not.

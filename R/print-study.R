@@ -3,10 +3,12 @@
 #' `format()` makes the lines, `print()` shows them. Numbers are rounded here only.
 #'
 #' @param x,object A study, or an answer of a verb.
-#' @param ... Not used.
+#' @param ... `print()`: arguments of `format()`.
 #' @param digits Decimals of numbers in the outcome's unit; by default as many as show the smaller
 #'   standard deviation with three digits.
-#' @param width Width of the lines.
+#' @param details Whether to add the details: hypotheses, degrees of freedom, single checks, accuracy.
+#' @param style How numbers are written, from [number_style()].
+#' @param width Width of the lines in characters.
 #' @return `format()`: a character vector, one element per line. `print()`: `x`, invisibly.
 #'   `summary()`: the study or answer itself, whose printed form is its summary.
 #' @name print.vandro_study
@@ -27,7 +29,7 @@ format.vandro_study <- function(x, ..., width = cli::console_width()) {
       if (!is.null(x$claim)) text_entry("Claim", claim_entry_words(x), width),
       if (!is.null(x$assigned)) text_entry("Assigned", assigned_words(x), width),
       pair_entry(outcome, width),
-      text_entry("Left out", left_out_words(x, outcome), width)
+      excluded_entry(x, outcome, width)
     )
   })
   fingerprint <- text_entry("Data", paste("fingerprint", study_fingerprint(x)), width)
@@ -56,7 +58,8 @@ many_study_cells <- function(x, shown) {
     cells[[x$groups[[1]]]] <- format_count(size[1, ])
     cells[[x$groups[[2]]]] <- format_count(size[2, ])
   }
-  cells[["left out"]] <- vapply(shown, function(outcome) sub("^nothing.*$", "nothing", left_out_words(x, outcome)), "")
+  excluded <- vapply(shown, function(outcome) excluded_words(x, outcome) %||% "", "")
+  if (any(nzchar(excluded))) cells$excluded <- excluded
   cells
 }
 
@@ -110,14 +113,14 @@ design_words <- function(study) {
   paste(c(paste(design, from, sep = ", "), sprintf("%s %s", kinds[names(rows)], rows)), collapse = ", ")
 }
 
-# "r = 0.62 between the halves; 14 up, 5 down, 1 the same"
+# "within-pair correlation r = 0.62; 14 higher, 5 lower, 1 unchanged"
 pair_words <- function(outcome) {
   p <- outcome$pairs
   if (is.null(p)) return(NULL)
   counts <- if (!is.na(p$up)) {
-    sprintf("%s up, %s down, %s the same", format_count(p$up), format_count(p$down), format_count(p$same))
+    sprintf("%s higher, %s lower, %s unchanged", format_count(p$up), format_count(p$down), format_count(p$same))
   }
-  r <- if (!is.na(p$r)) sprintf("r = %s between the halves", format_number(p$r))
+  r <- if (!is.na(p$r)) sprintf("within-pair correlation r = %s", format_number(p$r))
   if (is.null(r) && is.null(counts)) return(NULL)
   paste(c(r, counts), collapse = "; ")
 }

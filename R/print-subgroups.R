@@ -25,7 +25,7 @@ format.vandro_subgroups <- function(x, ..., digits = NULL, width = cli::console_
       if (nrow(rows) > 2 && any(!is.na(rows$p_adjusted[-1]))) {
         text_entry("Adjusted", sprintf("over the pairs by %s", adjust_phrase(x)), width)
       },
-      entries("Left out", subgroups_left_out(x, name), width)
+      entries("Excluded", subgroups_left_out(x, name), width)
     )
   })
   more <- length(names) - most_blocks

@@ -41,7 +41,7 @@ text_entry <- function(label, text, width, indent = 2, label_width = 12) {
   paste0(c(lead, rep(strrep(" ", indent + label_width), length(body) - 1)), as.character(body))
 }
 
-heading_line <- function(title, direction) c(title, paste0("Direction: ", direction))
+heading_line <- function(title, direction) paste0(title, ", ", direction)
 
 emit <- function(lines) cat(lines, sep = "\n")
 

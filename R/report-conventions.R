@@ -26,7 +26,7 @@
 #' house <- house_conventions(
 #'   "Station handbook",
 #'   style = number_style(leading_zero = TRUE), level = 0.9,
-#'   method = c(independent = "student"), size_words = "cohen_1988"
+#'   method = c(independent = "student"), size_words = "cohen"
 #' )
 #' house
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")

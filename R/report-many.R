@@ -29,7 +29,7 @@ many_data_part <- function(study) {
     doc_paragraph(paste0(capital(design_words(study)), ".")),
     doc_table(
       many_study_cells(study, shown), sprintf("Values compared, %s", many_words(study)),
-      paste0("Numbers of values by group, and what was left out.", shown_words(length(shown), length(study$outcomes)))
+      paste0("Numbers of values by group, and what was excluded.", shown_words(length(shown), length(study$outcomes)))
     ),
     lapply(study$notes, function(note) doc_paragraph(strong = "Note: ", note))
   )

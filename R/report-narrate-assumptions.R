@@ -8,7 +8,7 @@ tell.vandro_assumptions <- function(x, voice, digits, ...) {
       shape_sentence(rows, x$study, voice), spread_sentence(rows, x$study, voice),
       order_sentence(rows, voice)
     )
-    paste(c(parts, "None of these checks chose a method."), collapse = " ")
+    paste(c(parts, "None of these checks changed the method."), collapse = " ")
   })
 }
 
@@ -16,13 +16,13 @@ check_rows <- function(rows, check) rows[rows$check == check & !is.na(rows$estim
 
 shape_sentence <- function(rows, study, voice) {
   skew <- check_rows(rows, "skewness")
-  if (nrow(skew) == 0) return("The shape of the distributions could not be looked at.")
+  if (nrow(skew) == 0) return("The shape of the distributions could not be checked.")
   odd <- check_rows(rows, "fences")
   what <- if (is_paired(study)) "the changes" else "the values"
   counts <- paste(paste(odd$group, format_count(odd$estimate)), collapse = ", ")
   if (voice == "plain") {
     return(sprintf(
-      "Of %s, this many lie far from the rest of their group: %s.", what, counts
+      "Values far from the rest of their group, among %s: %s.", what, counts
     ))
   }
   normality <- rows[rows$check == "normality" & !is.na(rows$p), ]
@@ -32,7 +32,7 @@ shape_sentence <- function(rows, study, voice) {
     format_p(normality$p)
   )
   sprintf(
-    "Skewness of %s: %s; normality (%s): %s; beyond the fences: %s.", what, skewness,
+    "Skewness of %s: %s; normality (%s): %s; outliers beyond the fences: %s.", what, skewness,
     paste(unique(normality$method), collapse = ", "), paste(tests, collapse = ", "), counts
   )
 }
@@ -42,14 +42,14 @@ spread_sentence <- function(rows, study, voice) {
   if (nrow(ratio) == 0) return(NULL)
   if (voice == "plain") {
     return(sprintf(
-      "The spread in %s was %s times that in %s; this alone does not show equal or unequal spread.",
-      study$groups[[1]], format_number(ratio$estimate), study$groups[[2]]
+      "The standard deviation %s was %s times that %s.", at_group(study, 1), format_number(ratio$estimate),
+      at_group(study, 2)
     ))
   }
   student <- check_rows(rows, "error_student")
   error <- if (nrow(student)) {
     sprintf(
-      " With SDs as seen Student's test would reject a true null hypothesis in %s of studies.",
+      " With the SDs observed, Student's test would reject a true null hypothesis in %s of studies.",
       format_percent(round(student$estimate, 3))
     )
   }
@@ -63,6 +63,6 @@ order_sentence <- function(rows, voice) {
   order <- check_rows(rows, "order")
   if (nrow(order) == 0 || voice == "plain") return(NULL)
   paste(sprintf(
-    "Correlation of neighbours in %s: %s, %s.", order$group, format_number(order$estimate), format_p(order$p)
+    "Serial correlation in %s: %s, %s.", order$group, format_number(order$estimate), format_p(order$p)
   ), collapse = " ")
 }

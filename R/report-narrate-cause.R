@@ -7,13 +7,13 @@ cause_sentence <- function(row, outcome, study, decimals) {
   if (!study$assigned) {
     what <- if (paired) "The order of the two measurements was" else "The units were"
     return(sprintf(
-      "%s not assigned %sat random: the %s may have other causes.", what, if (paired) "" else "to the groups ",
+      "%s not assigned %sat random; the %s may have other causes.", what, if (paired) "" else "to the groups ",
       if (paired) "change" else "difference"
     ))
   }
   if (!effect_is_shown(row)) return(NULL)
   sprintf(
-    "As the %s assigned at random, this can be read as an effect: %s %s compared with %s.",
+    "Because the %s assigned at random, this can be read as an effect: %s %s compared with %s.",
     if (paired) "order of the two was" else "units were", study$groups[[1]], cause_words(row, outcome, decimals),
     study$groups[[2]]
   )

@@ -3,7 +3,7 @@
 effect_sentence <- function(rows, outcome, study, voice, decimals) {
   if (voice == "plain") return(plain_effect(rows, outcome, study, decimals))
   parts <- vapply(seq_len(nrow(rows)), function(i) effect_part(rows[i, ], outcome, study, decimals), "")
-  paste0("Size of the effect (", study_direction(study), "): ", paste(parts, collapse = "; "), ".")
+  paste0("Effect size (", study_direction(study), "): ", paste(parts, collapse = "; "), ".")
 }
 
 # A sentence for each outcome, after a blank, that names an interval of a rank-based effect size which contradicts the
@@ -30,14 +30,14 @@ parted_effects <- function(difference, effect) {
 effect_part <- function(row, outcome, study, decimals) {
   if (estimand_is(row, "ranks")) return(rank_effect_part(row, outcome, study, decimals))
   if (in_outcome_unit(row)) {
-    text <- with_unit(format_number(row$estimate, decimals), outcome$unit)
+    text <- with_unit(format_number(row$estimate, decimals), difference_unit(outcome))
     return(sprintf("the difference was %s, %s", text, ci_words(row, decimals)))
   }
   size <- sprintf("%s = %s, %s", estimand_fact(row$estimand, "symbol"), format_number(row$estimate), ci_words(row))
   if (is.na(row$standardizer)) return(size)
-  divisor <- with_unit(format_number(row$standardizer_value, decimals), outcome$unit)
+  divisor <- with_unit(format_number(row$standardizer_value, decimals), difference_unit(outcome))
   word <- if (!is.null(row$size_word) && !is.na(row$size_word)) {
-    sprintf(", %s by the words of %s; over the interval %s", row$size_word, row$size_source, row$size_range)
+    sprintf(", %s according to %s; over the interval %s", row$size_word, row$size_source, row$size_range)
   }
   paste0(size, " (", row$standardizer, ", ", divisor, word, ")")
 }
@@ -51,19 +51,19 @@ plain_effect <- function(rows, outcome, study, decimals) {
   spread <- estimand_fact(row$estimand, "divisor_of")
   sprintf(
     paste(
-      "That is %s times the size of the usual spread (standard deviation) %s; %s to %s fit the measurements",
-      "(%s, %s interval)."
+      "The difference (%s) is %s times the standard deviation %s; the data are compatible with %s to %s times",
+      "(%s confidence interval)."
     ),
-    format_number(abs(row$estimate)), spread, format_number(row$lower), format_number(row$upper),
-    study_direction(study), format_percent(row$level)
+    study_direction(study), format_number(row$estimate), spread, format_number(row$lower), format_number(row$upper),
+    format_percent(row$level)
   )
 }
 
 plain_raw_effect <- function(row, outcome, study, decimals) {
   if (estimand_scale(row) == "ratio") {
     return(sprintf(
-      "The mean of %s in %s was %s times that in %s; %s to %s times fit the measurements (%s interval).",
-      inside_sentence(outcome$label), study$groups[[1]], format_number(row$estimate), study$groups[[2]],
+      "The mean of %s %s was %s times that %s; the data are compatible with %s to %s times (%s confidence interval).",
+      inside_sentence(outcome$label), at_group(study, 1), format_number(row$estimate), at_group(study, 2),
       format_number(row$lower), format_number(row$upper), format_percent(row$level)
     ))
   }
@@ -74,13 +74,13 @@ plain_raw_effect <- function(row, outcome, study, decimals) {
 rank_effect_part <- function(row, outcome, study, decimals) {
   name <- fill_slots(estimand_fact(row$estimand, "name", study), standardizer = row$standardizer)
   value <- if (in_outcome_unit(row)) {
-    with_unit(format_number(row$estimate, decimals), outcome$unit)
+    with_unit(format_number(row$estimate, decimals), difference_unit(outcome))
   } else {
     drop_leading_zero(format_number(row$estimate))
   }
-  if (row$method == "none") return(sprintf("%s %s (no interval, which needs single values)", name, value))
+  if (row$method == "none") return(sprintf("%s %s (no interval without single values)", name, value))
   if (anyNA(c(row$lower, row$upper))) {
-    return(sprintf("%s %s (no finite %s CI with these sizes)", name, value, format_percent(row$level)))
+    return(sprintf("%s %s (no finite %s CI with these sample sizes)", name, value, format_percent(row$level)))
   }
   if (in_outcome_unit(row)) return(sprintf("%s %s, %s", name, value, ci_words(row, decimals)))
   sprintf("%s %s, %s", name, value, drop_leading_zero(ci_words(row)))
@@ -92,27 +92,30 @@ plain_rank_effect <- function(row, outcome, study, decimals) {
   switch(estimand_scale(row),
     chance = sprintf(
       paste(
-        "Of 100 random pairs, one value of each, %s would be the higher one in about %.0f; %.0f to %.0f fit the",
-        "measurements (%s interval)."
+        "Of 100 random pairs of values, the one %s would be higher in about %.0f; the data are compatible with %.0f to",
+        "%.0f (%s confidence interval)."
       ),
-      first, 100 * row$estimate, 100 * row$lower, 100 * row$upper, level
+      at_group(study, 1), 100 * row$estimate, 100 * row$lower, 100 * row$upper, level
     ),
     outcome = sprintf(
       "The typical difference, %s, was %s; %s.", study_direction(study),
-      with_unit(format_number(row$estimate, decimals), outcome$unit),
+      with_unit(format_number(row$estimate, decimals), difference_unit(outcome)),
       if (anyNA(c(row$lower, row$upper))) {
         sprintf("there are too few values for a %s interval", level)
       } else {
-        range <- with_unit(format_range(row$lower, row$upper, decimals), outcome$unit)
+        range <- with_unit(format_range(row$lower, row$upper, decimals), difference_unit(outcome))
         sprintf("%s fit the measurements (%s interval)", range, level)
       }
     ),
     sprintf(
-      "On a scale from -1 (always lower) to 1 (always higher in %s) that is %s%s.", first, format_number(row$estimate),
+      "On a scale from -1 (always lower) to 1 (always higher %s), the difference is %s%s.", at_group(study, 1),
+      format_number(row$estimate),
       if (anyNA(c(row$lower, row$upper))) {
         ""
       } else {
-        sprintf("; %s fit the measurements (%s interval)", format_range(row$lower, row$upper), level)
+        sprintf(
+          "; the data are compatible with %s (%s confidence interval)", format_range(row$lower, row$upper), level
+        )
       }
     )
   )

@@ -9,7 +9,7 @@ tell.vandro_equivalence <- function(x, voice, digits, ...) {
     size_sentence(difference, outcome, voice, decimals)
   }, instead = "")
   paste0(
-    sizes, " ", equivalence_sentences(x, voice, digits), dependence_sentences(x, voice), left_out_sentences(x),
+    sizes, " ", equivalence_sentences(x, voice, digits), dependence_sentences(x, voice), excluded_sentences(x),
     draws_sentence(x, voice)
   )
 }
@@ -26,7 +26,9 @@ equivalence_sentences <- function(x, voice, digits = NULL) {
       )
     } else {
       c(
-        sprintf("Differences from %s were declared to count as the same.", bound_range_rounded(row, outcome, decimals)),
+        sprintf(
+          "Differences from %s were declared to count as equivalent.", bound_range_rounded(row, outcome, decimals)
+        ),
         plain_verdict(row)
       )
     }
@@ -37,7 +39,7 @@ equivalence_sentences <- function(x, voice, digits = NULL) {
 bounds_sentence <- function(x, row, outcome, decimals) {
   reason <- x$settings$reason
   sprintf(
-    "Differences from %s were declared to count as the same%s.", bounds_text(row, outcome, decimals),
+    "Equivalence bounds of %s were declared%s.", bounds_text(row, outcome, decimals),
     if (is.null(reason)) "" else sprintf(" (%s)", sub("[.]$", "", reason))
   )
 }
@@ -76,7 +78,7 @@ standardized_sentence <- function(row, study) {
     ))
   }
   sprintf(
-    "With the uncertainty of the SD counted in, %s = %s, %s CI [%s%s %s], lies %s %s.",
+    "With the uncertainty of the SD, %s = %s, %s CI [%s%s %s], lies %s %s.",
     effect_names(row$d_estimand, study),
     format_number(row$d), format_percent(row$level), format_number(row$d_lower), limit_separator(),
     format_number(row$d_upper),
@@ -90,22 +92,22 @@ other_verdicts_sentence <- function(x, outcome) {
   rows <- outcome_rows(x, outcome, "beside")
   if (nrow(rows) == 0) return(NULL)
   said <- paste(method_label(rows$method), ifelse(is.na(rows$verdict), "no result", sprintf("\"%s\"", rows$verdict)))
-  sprintf("Beside the declared method: %s.", paste(said, collapse = ", "))
+  sprintf("Other methods: %s.", paste(said, collapse = ", "))
 }
 
 plain_verdict <- function(row) {
   switch(row$verdict,
-    equivalent = "The measurements show that the difference is smaller than that.",
+    equivalent = "The data show that the difference is smaller than that.",
     "different but within bounds" = paste(
-      "There is a difference, and the measurements show that it is smaller than that."
+      "There is a difference, and the data show that it is smaller than that."
     ),
     different = if (beyond_bound(row) != "none") {
-      "There is a difference, and the measurements show that it is larger than that."
+      "There is a difference, and the data show that it is larger than that."
     } else {
-      "There is a difference, and the measurements do not show that it is smaller than that."
+      "There is a difference, and the data do not show that it is smaller than that."
     },
     inconclusive = paste(
-      "The measurements settle neither whether there is a difference nor whether it is smaller than that; this is not",
+      "The data settle neither whether there is a difference nor whether it is smaller than that; this is not",
       "evidence that the groups are equal."
     )
   )
@@ -134,16 +136,16 @@ tell.vandro_cross_check <- function(x, voice, digits, ...) {
         "%s: %s.", capital(outcome$label), if (depends) {
           sprintf("the conclusion depends on the method; the %s one stands", origin_label(x))
         } else {
-          "every method that can be taken here leads to the same conclusion"
+          "all applicable methods lead to the same conclusion"
         }
       ))
     }
     paste0(
       sprintf(
-        "Whether the conclusion about %s depends on the method: %s; the %s one, %s, stands.",
+        "The conclusion about %s %s. The %s method, %s, stands.",
         inside_sentence(outcome$label), depends_words(x, outcome), origin_label(x), method_label(primary$method)
       ),
-      if (length(hangs)) sprintf(" The disagreement hangs on %s.", paste(hangs, collapse = "; and on "))
+      if (length(hangs)) sprintf(" The disagreement comes from %s.", paste(hangs, collapse = "; and from "))
     )
   }, instead = "")
 }
@@ -169,8 +171,8 @@ tell.vandro_comparison <- function(x, voice, digits, ...) {
   if (length(lines)) {
     sprintf("%s differ in: %s.", who, paste(lines, collapse = "; "))
   } else if (any(x$table$differs)) {
-    sprintf("%s read alike when rounded; the table says where they differ.", who)
+    sprintf("%s are the same when rounded; the table shows where they differ.", who)
   } else {
-    sprintf("%s agree in everything.", who)
+    sprintf("%s do not differ.", who)
   }
 }

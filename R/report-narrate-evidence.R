@@ -4,42 +4,61 @@
 tell.vandro_evidence <- function(x, voice, digits, ...) {
   narrate_outcomes(x, function(outcome) {
     row <- outcome_rows(x, outcome)
-    if (voice == "plain") plain_evidence(row, outcome) else journal_evidence(row, outcome, x$study)
+    if (voice == "plain") return(plain_evidence(row, outcome))
+    paste0(
+      journal_evidence(row, outcome, x$study, outcome_decimals(outcome, digits)), excluded_sentence(x$study, outcome)
+    )
   })
 }
 
-journal_evidence <- function(row, outcome, study) {
-  sprintf(
-    paste(
-      "For %s (%s), %s (%s; t(%s) = %s). %s The posterior median of the standardized effect (%s) was %s, %s credible",
-      "interval %s%s. %s%s%s."
+# Data and Bayes factor, prior, posterior, and how the Bayes factor depends on the prior.
+journal_evidence <- function(row, outcome, study, decimals) {
+  known <- which(!is.na(vapply(outcome$moments[1:2], `[[`, 0, "mean")))
+  # "compost: n = 24, M = 22.32, SD = 2.86"
+  groups <- vapply(known, function(k) {
+    sub(" [(](.*)[)]$", ": \\1", group_words(outcome, study, k, decimals, "@"))
+  }, "")
+  groups <- mapply(sub, "@", study$groups[known], groups, fixed = TRUE)
+  data <- if (is_paired(study)) c(sprintf("%s pairs", format_count(outcome_sizes(outcome)[[1]])), groups) else groups
+  paste(c(
+    sprintf(
+      "For %s (%s), %s: %s, t(%s) = %s.", inside_sentence(outcome$label), paste(data, collapse = "; "),
+      factor_words(row, outcome), factor_sides(row), format_df(row$df), format_number(row$statistic)
     ),
-    inside_sentence(outcome$label), study_direction(study), factor_words(row, outcome), factor_sides(row),
-    format_df(row$df),
-    format_number(row$statistic), sprintf("The prior of the effect was %s.", prior_words(row)), effect_divisor(row),
-    format_number(row$estimate), format_percent(row$level), format_range(row$lower, row$upper),
-    if (is.na(row$within_low)) ", given that there is an effect" else "", capital(range_words(row)),
-    if (!is.na(row$within_low) || row$beyond != 0) sprintf(". H0: %s", evidence_null_words(row, outcome)) else "",
-    if (is.null(row$strength_word)) "" else sprintf(". In words: %s", strength_words_of(row))
-  )
+    sprintf("The prior of the standardized effect was %s.", prior_words(row)),
+    sprintf(
+      "The posterior median (%s, %s) was %s, %s credible interval %s%s.", effect_divisor(row), study_direction(study),
+      format_number(row$estimate), format_percent(row$level), format_range(row$lower, row$upper),
+      if (is.na(row$within_low)) ", given that there is an effect" else ""
+    ),
+    paste0(capital(range_words(row)), "."),
+    if (!is.na(row$within_low) || row$beyond != 0) sprintf("H0: %s.", evidence_null_words(row, outcome)),
+    if (!is.null(row$strength_word)) sprintf("In words: %s.", strength_words_of(row))
+  ), collapse = " ")
 }
 
 plain_evidence <- function(row, outcome) {
   # Either side first, with its opposite.
   claims <- if (!is.na(row$within_low)) {
-    c("the difference counts as one", "it counts as none", "the difference counts as none", "it counts as one")
+    c(
+      "the difference lies outside the bounds", "it lies inside", "the difference lies inside the bounds",
+      "it lies outside"
+    )
   } else if (row$beyond == 0) {
     c("there is a difference", "there is none", "there is no difference", "there is one")
   } else {
-    at <- with_unit(format_short(row$beyond), outcome$unit)
-    c(sprintf("the difference is not %s", at), "it is just that", sprintf("the difference is just %s", at), "it is not")
+    at <- with_unit(format_short(row$beyond), difference_unit(outcome))
+    c(
+      sprintf("the difference is not %s", at), "it is exactly that", sprintf("the difference is exactly %s", at),
+      "it is not"
+    )
   }
   sides <- if (row$log_bf > 0) claims[1:2] else claims[3:4]
   sprintf(
     paste(
-      "What was measured of %s would come up %s times as often if %s as if %s. That weighs the two against each",
-      "other; it is not the probability of either. It also hangs on how large a difference was expected to be before:",
-      "here half of what was expected lies between %s SD."
+      "The data for %s are %s times as probable if %s as if %s. This compares the two hypotheses; it is not the",
+      "probability of either. It also depends on the effects that were expected beforehand: the prior puts half of its",
+      "probability between %s SD."
     ),
     inside_sentence(outcome$label), factor_text(abs(row$log_bf)), sides[[1]], sides[[2]],
     paste(format_number(c(row$prior_low, row$prior_high)), collapse = " and ")
@@ -51,7 +70,7 @@ tell.vandro_priors <- function(x, voice, digits, ...) {
   outcome <- x$study$outcomes[[1]]
   at <- x$table[x$table$standing == "declared", ]
   sprintf(
-    "For %s (%s), %s; with the declared width of %s SD it is %s.", inside_sentence(outcome$label), at$comparison,
+    "For %s (%s), %s; with the declared width of %s SD, it is %s.", inside_sentence(outcome$label), at$comparison,
     priors_range_words(x), format_short(signif(at$prior_width, 3)), factor_text(at$log_bf)
   )
 }

@@ -2,8 +2,8 @@
 
 journal_size <- function(row, outcome, study, decimals, detail = NULL) {
   raw <- raw_number(outcome, decimals)
-  first <- group_words(outcome, study, 1, decimals)
-  second <- group_words(outcome, study, 2, decimals)
+  first <- group_words(outcome, study, 1, decimals, at_group(study, 1))
+  second <- group_words(outcome, study, 2, decimals, at_group(study, 2))
   test <- statistic_text(row)
   if (!is.na(row$p_adjusted)) test <- paste0(test, ", adjusted ", format_p(row$p_adjusted))
   lead <- centre_lead(row, study)
@@ -11,18 +11,18 @@ journal_size <- function(row, outcome, study, decimals, detail = NULL) {
   interval <- difference_ci(row, detail, decimals)
   changes <- ""
   if (is_paired(study)) {
-    label <- sprintf("Over %s pairs, %s", format_count(row$n_first), inside_sentence(label))
+    label <- sprintf("Across %s pairs, %s", format_count(row$n_first), inside_sentence(label))
     changes <- paste0(", SD of the changes ", format_number(outcome$moments[[3]]$sd, decimals))
   }
   if (row$estimate == 0) {
     return(sprintf(
-      "Mean %s was the same in the samples of %s and %s%s, %s for %s, %s.",
+      "The mean %s was the same %s and %s%s, %s for %s, %s.",
       inside_sentence(outcome$label), first, second, changes, interval,
       study_direction(study), test
     ))
   }
   sprintf(
-    "%s was %s in %s than in %s%s, %s for %s, %s.", capital(label),
+    "%s was %s %s than %s%s, %s for %s, %s.", capital(label),
     side_words(row$estimate, raw), first, second, changes, interval,
     study_direction(study), test
   )

@@ -5,11 +5,10 @@ plain_size <- function(row, outcome, study, decimals) {
   label <- inside_sentence(outcome$label)
   average <- estimand_fact(row$estimand, "plain_lead")
   size <- if (row$estimate == 0) {
-    sprintf("%s, %s was the same in the two samples.", average, label)
+    sprintf("%s, %s was the same %s and %s.", average, label, at_group(study, 1), at_group(study, 2))
   } else {
     sprintf(
-      "%s, %s was %s in %s than in %s.", average, label, side_words(row$estimate, raw),
-      study$groups[[1]], study$groups[[2]]
+      "%s, %s was %s %s than %s.", average, label, side_words(row$estimate, raw), at_group(study, 1), at_group(study, 2)
     )
   }
   if (anyNA(c(row$lower, row$upper))) {
@@ -17,7 +16,7 @@ plain_size <- function(row, outcome, study, decimals) {
   }
   sprintf(
     paste(
-      "%s The measurements fit %s (%s interval: an interval made in this way holds the true",
+      "%s The data are compatible with %s (%s confidence interval: intervals computed in this way contain the true",
       "difference in %s of studies)."
     ),
     size, compatible_words(row, outcome, study, decimals), format_percent(row$level),
@@ -28,15 +27,14 @@ plain_size <- function(row, outcome, study, decimals) {
 plain_test <- function(row, outcome, study) {
   null <- "there were no difference"
   if (row$beyond != 0) {
-    null <- sprintf("the difference were %s", with_unit(format_short(row$beyond), outcome$unit))
+    null <- sprintf("the true difference were %s", with_unit(format_short(row$beyond), difference_unit(outcome)))
   }
   side <- switch(row$expect,
-    either = "at least as far from that",
-    higher = sprintf("at least as much in favour of a higher value in %s", study$groups[[1]]),
-    lower = sprintf("at least as much in favour of a lower value in %s", study$groups[[1]])
+    either = if (row$beyond == 0) "difference at least this large" else "difference at least as far from that",
+    sprintf("result at least as far towards %s values %s", row$expect, at_group(study, 1))
   )
   chance <- sprintf(
-    "If %s, a result %s would come up %s (%s).", null, side, times_words(row$p),
+    "If %s, a %s would occur %s (%s).", null, side, times_words(row$p),
     format_p(row$p, alpha = row$alpha)
   )
   if (decided_p(row) <= row$alpha) return(chance)

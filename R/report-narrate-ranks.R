@@ -1,41 +1,42 @@
 # Sentences about ranks. Medians stand there as description; what is estimated is named for what it is.
 
 # "tended to be lower in compost than in peat"
-tendency <- function(row, outcome, study, first = study$groups[[1]], second = study$groups[[2]]) {
+tendency <- function(row, outcome, study, first = at_group(study, 1), second = at_group(study, 2)) {
   # The side of the samples themselves, not that of the null value.
   side <- if (row$beyond != 0 && in_outcome_unit(row)) row$estimate else side_of(row)
   if (row$beyond != 0 && estimand_scale(row) == "chance") {
-    first <- sprintf("%s less %s", first, with_unit(format_short(row$beyond), outcome$unit))
+    first <- sprintf("%s (less %s)", first, with_unit(format_short(row$beyond), difference_unit(outcome)))
   }
-  if (side == 0) return(sprintf("tended to be neither higher nor lower in %s than in %s", first, second))
-  sprintf("tended to be %s in %s than in %s", if (side > 0) "higher" else "lower", first, second)
+  if (side == 0) return(sprintf("tended to be neither higher nor lower %s than %s", first, second))
+  sprintf("tended to be %s %s than %s", if (side > 0) "higher" else "lower", first, second)
 }
 
-median_words <- function(group, paired, decimals) {
+median_words <- function(group, name, paired, decimals) {
   median <- format_number(group$values[[2]], decimals)
   parts <- c(if (!paired) paste("n =", format_count(group$n)), paste("Mdn =", median))
-  sprintf("%s (%s)", group$group, paste(parts, collapse = ", "))
+  sprintf("%s (%s)", name, paste(parts, collapse = ", "))
 }
 
 journal_rank_size <- function(row, detail, outcome, study, decimals) {
   paired <- is_paired(study)
   label <- if (paired) {
-    sprintf("Over %s pairs, %s", format_count(row$n_first), inside_sentence(outcome$label))
+    sprintf("Across %s pairs, %s", format_count(row$n_first), inside_sentence(outcome$label))
   } else {
     capital(outcome$label)
   }
   known <- length(detail$quartiles) >= 2
   groups <- if (known) {
-    vapply(detail$quartiles[1:2], median_words, "", paired = paired, decimals = decimals)
+    vapply(1:2, function(k) median_words(detail$quartiles[[k]], at_group(study, k), paired, decimals), "")
   } else {
-    study$groups
+    c(at_group(study, 1), at_group(study, 2))
   }
   test <- statistic_text(row)
   if (!is.na(row$p_adjusted)) test <- paste0(test, ", adjusted ", format_p(row$p_adjusted))
   superiority <- if (row$method == "ranks" && row$estimand == "shift") {
     sprintf(
-      " The chance that a random value of %s is higher than one of %s%s (equal ones half) was %s in these samples.",
-      study$groups[[1]], study$groups[[2]], margin_text(row, outcome), drop_leading_zero(format_number(row$superiority))
+      " The probability that a random value %s is higher than one %s%s was %s in these samples (ties counted half).",
+      at_group(study, 1), at_group(study, 2), margin_text(row, outcome),
+      drop_leading_zero(format_number(row$superiority))
     )
   }
   paste0(sprintf(
@@ -48,7 +49,7 @@ rank_estimate_text <- function(row, outcome, study, decimals) {
   value <- with_unit(format_number(row$estimate, row_decimals(row, decimals)), row_unit(row, outcome))
   name <- switch(estimand_scale(row),
     chance = sprintf(
-      "chance of a higher value in %s%s (equal ones half)", study$groups[[1]], margin_text(row, outcome)
+      "probability of a higher value %s%s (ties counted half)", at_group(study, 1), margin_text(row, outcome)
     ),
     balance = "balance of the ranks (rank-biserial)",
     if (is_paired(study)) "centre of the changes (Hodges-Lehmann)" else "Hodges-Lehmann shift"
@@ -58,13 +59,13 @@ rank_estimate_text <- function(row, outcome, study, decimals) {
 }
 
 rank_ci_text <- function(row, detail, decimals) {
-  if (row$estimand == "rank_biserial" && is.na(row$lower)) return("without an interval, which needs single changes")
+  if (row$estimand == "rank_biserial" && is.na(row$lower)) return("no CI without single changes")
   if (!anyNA(c(row$lower, row$upper))) {
     open <- if (is.na(row$open_end)) "" else sprintf(" (%s limit excluded)", row$open_end)
     words <- ci_words(row, row_decimals(row, decimals))
     return(paste0(if (in_outcome_unit(row)) words else drop_leading_zero(words), open))
   }
-  no_ci_text(row, detail$widest, "these sizes", decimals)
+  no_ci_text(row, detail$widest, "these sample sizes", decimals)
 }
 
 plain_rank_size <- function(row, outcome, study, decimals) {
@@ -72,20 +73,21 @@ plain_rank_size <- function(row, outcome, study, decimals) {
   label <- inside_sentence(outcome$label)
   superiority <- if (!is.na(row$superiority)) {
     sprintf(
-      "Of 100 random pairs, one value of each, %s would be higher%s in about %.0f (equal ones count half).",
-      study$groups[[1]], margin_text(row, outcome), 100 * row$superiority
+      "Of 100 random pairs of values, the one %s would be higher%s in about %.0f (ties counted half).",
+      at_group(study, 1), margin_text(row, outcome), 100 * row$superiority
     )
   }
   fit <- if (anyNA(c(row$lower, row$upper))) {
     sprintf("%s for a %s interval.", interval_lacks(row), format_percent(row$level))
   } else if (row$estimand == "superiority") {
     sprintf(
-      "%.0f to %.0f of 100 fit the measurements (%s interval).", 100 * row$lower, 100 * row$upper,
+      "The data are compatible with %.0f to %.0f of 100 (%s confidence interval).", 100 * row$lower, 100 * row$upper,
       format_percent(row$level)
     )
   } else {
     sprintf(
-      "The typical difference, %s, was %s; %s to %s fit the measurements (%s interval).", study_direction(study),
+      "The typical difference, %s, was %s; the data are compatible with %s to %s (%s confidence interval).",
+      study_direction(study), 
       number(row$estimate), number(row$lower), number(row$upper), format_percent(row$level)
     )
   }

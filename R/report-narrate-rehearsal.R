@@ -13,8 +13,8 @@ tell.vandro_rehearsal <- function(x, voice, digits, ...) {
 sizes_words <- function(row, study) {
   if (is_paired(study)) return(paste(format_count(row$n_first), "pairs"))
   sprintf(
-    "%s values of %s and %s of %s", format_count(row$n_first), study$groups[[1]], format_count(row$n_second),
-    study$groups[[2]]
+    "%s units %s and %s %s", format_count(row$n_first), at_group(study, 1), format_count(row$n_second),
+    at_group(study, 2)
   )
 }
 
@@ -26,12 +26,12 @@ journal_rehearsal <- function(row, x, world, decimals) {
       "reject at alpha %s (%s) that the difference is %s %s", format_short(s$alpha),
       if (s$expect == "either") "two-sided" else "one-sided",
       switch(s$expect, either = "exactly", higher = "at most", lower = "at least"),
-      with_unit(format_short(s$beyond), outcome$unit)
+      with_unit(format_short(s$beyond), difference_unit(outcome))
     )
   } else {
     sprintf(
       "show at alpha %s that the difference lies within %s to %s", format_short(s$alpha), format_short(row$bound_low),
-      with_unit(format_short(row$bound_high), outcome$unit)
+      with_unit(format_short(row$bound_high), difference_unit(outcome))
     )
   }
   range <- if (row$computed_by == "simulation") {
@@ -43,7 +43,7 @@ journal_rehearsal <- function(row, x, world, decimals) {
     " (exact)"
   }
   half <- if (is.na(row$half_width)) "" else sprintf(
-    " The %s interval would reach %s to either side on average.", format_percent(row$level),
+    " The %s interval would have an expected half-width of %s.", format_percent(row$level),
     if (row$method == "relative") format_number(row$half_width, 3) else with_unit(
       format_number(row$half_width, decimals), outcome$unit
     )
@@ -51,17 +51,19 @@ journal_rehearsal <- function(row, x, world, decimals) {
   sprintf(
     "For %s (%s; %s), %s with %s would %s in %s of studies%s.%s%s", inside_sentence(outcome$label), row$comparison,
     world_line(world), method_phrase(row$method), sizes_words(row, x$study), what, rate_percent(row$power), range,
-    half, if (is.na(row$assurance)) "" else sprintf(" Averaged over what may be true: %s.", rate_percent(row$assurance))
+    half, if (is.na(row$assurance)) "" else sprintf(
+      " Averaged over the possible true differences: %s.", rate_percent(row$assurance)
+    )
   )
 }
 
 plain_rehearsal <- function(row, x, world) {
   claim <- if (is.null(x$settings$within)) "find a difference" else "show that it is within the bounds"
   sprintf(
-    "If the true difference of %s is %s, a study with %s would %s about %s times in a hundred.%s",
+    "If the true difference of %s is %s, a study with %s would %s in about %s of 100 studies.%s",
     inside_sentence(x$study$outcomes[[1]]$label), with_unit(format_short(signif(world$difference, 6)), world$unit),
     sizes_words(row, x$study), claim, times_in_hundred(row$power),
-    if (row$null_true) " Each of these times it would be wrong." else ""
+    if (row$null_true) " Each of these results would be wrong." else ""
   )
 }
 

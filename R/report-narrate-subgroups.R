@@ -20,7 +20,7 @@ journal_subgroups <- function(rows, record, x, digits) {
   verdict <- if (decided_p(all) <= all$alpha) "differed" else "was not shown to differ"
   gap <- if (nrow(rows) == 2) {
     sprintf(
-      "; %s: %s, %s", pair$contrast, with_unit(format_number(pair$estimate, decimals), record$unit),
+      "; %s: %s, %s", pair$contrast, with_unit(format_number(pair$estimate, decimals), difference_unit(record)),
       ci_words(pair, decimals)
     )
   }
@@ -37,15 +37,15 @@ plain_subgroups <- function(rows, record, x) {
   listed <- listed_subgroups(x, rows$outcome[[1]])
   if (decided_p(all) <= all$alpha) {
     return(sprintf(
-      "How far %s is from %s in %s depends on %s (%s): chance alone would seldom make the differences as unlike (%s).",
-      x$study$groups[[1]], x$study$groups[[2]], inside_sentence(outcome_name(record)), x$study$each$name, listed,
+      "The difference in %s (%s) depends on %s (%s): chance alone would rarely make the subgroups differ as much (%s).",
+      inside_sentence(outcome_name(record)), study_direction(x$study), x$study$each$name, listed,
       format_p(decided_p(all), alpha = all$alpha)
     ))
   }
   sprintf(
     paste(
-      "The measurements do not show that the difference in %s depends on %s (%s; %s). That is no evidence that it is",
-      "the same everywhere, nor does it matter for this that it may be significant in one subgroup and not in another."
+      "The data do not show that the difference in %s depends on %s (%s; %s). This is not evidence that it is the same",
+      "in all subgroups, even if it is significant in one and not in another."
     ),
     inside_sentence(outcome_name(record)), x$study$each$name, listed, format_p(decided_p(all), alpha = all$alpha)
   )

@@ -127,7 +127,7 @@ tell.vandro_difference <- function(x, voice, digits, ...) {
   blocks <- unused_blocks_text(x$study, x$settings$method[[1]])
   if (!is.null(blocks) && voice == "journal") why <- paste0(why, " ", blocks)
   why <- paste0(why, dependence_sentences(x, voice))
-  paste0(text, why, beside_sentences(x, voice), left_out_sentences(x), draws_sentence(x, voice))
+  paste0(text, why, beside_sentences(x, voice), excluded_sentences(x), draws_sentence(x, voice))
 }
 
 # What a reader must know about the order, after a blank.
@@ -138,23 +138,23 @@ dependence_sentences <- function(x, voice) {
   }, instead = "")
 }
 
-# " Beside the declared method, Welch's, Student's t(45) = 4.43, p < .001 leads to the same decision."
+# " Alongside Welch's test, Student's t(45) = 4.43, p < .001, leads to the same decision."
 beside_sentences <- function(x, voice) {
   vapply(x$study$outcomes, function(outcome) {
     rows <- outcome_rows(x, outcome, "beside")
     if (nrow(rows) == 0 || voice == "plain") return("")
     primary <- outcome_rows(x, outcome, "primary")
     found <- vapply(seq_len(nrow(rows)), function(i) beside_clause(rows[i, ], primary), "")
-    lead <- sprintf("Beside the declared method, %s,", method_fact(primary$method, "possessive"))
+    lead <- sprintf("Alongside %s,", method_phrase(primary$method))
     paste0(" ", paste0(lead, " ", found, ".", collapse = " "))
   }, "")
 }
 
 beside_clause <- function(row, primary) {
   if (is.na(row$p)) return(paste(method_phrase(row$method), "has no result"))
-  if (is.na(primary$p)) return(paste("stands", statistic_text(row)))
+  if (is.na(primary$p)) return(paste0(statistic_text(row), ", was run"))
   same <- (row$p <= row$alpha) == (primary$p <= primary$alpha)
-  sprintf("%s leads to %s decision", statistic_text(row), if (same) "the same" else "another")
+  sprintf("%s, leads to %s decision", statistic_text(row), if (same) "the same" else "another")
 }
 
 #' @exportS3Method
@@ -181,6 +181,7 @@ print.vandro_text <- function(x, ...) {
 
 description_sentence <- function(rows, outcome, study, voice, decimals) {
   raw <- raw_number(outcome, decimals)
+  level <- function(mean) with_unit(format_number(mean, decimals), outcome$unit)
   known <- which(!is.na(rows$mean[1:2]))
   if (voice == "journal") {
     groups <- vapply(known, function(k) group_words(outcome, study, k, decimals), "")
@@ -199,8 +200,8 @@ description_sentence <- function(rows, outcome, study, voice, decimals) {
   }
   measured <- if (is_paired(study)) "complete pairs" else "measured"
   sprintf(
-    "%s averaged %s in %s (%s %s) and %s in %s (%s %s).", capital(outcome$label),
-    raw(rows$mean[[1]]), study$groups[[1]], format_count(rows$n[[1]]), measured,
-    raw(rows$mean[[2]]), study$groups[[2]], format_count(rows$n[[2]]), measured
+    "%s averaged %s %s (%s %s) and %s %s (%s %s).", capital(outcome$label),
+    level(rows$mean[[1]]), at_group(study, 1), format_count(rows$n[[1]]), measured,
+    level(rows$mean[[2]]), at_group(study, 2), format_count(rows$n[[2]]), measured
   )
 }

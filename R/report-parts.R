@@ -49,7 +49,9 @@ data_part <- function(i, study) {
     doc_paragraph(sprintf(
       "%s; %s: %s.", capital(outcome_title(outcome)), design_words(study), group_size_words(study, outcome)
     )),
-    doc_paragraph(strong = "Left out: ", paste0(left_out_words(study, outcome), "."))
+    if (!is.null(excluded_words(study, outcome))) {
+      doc_paragraph(strong = "Excluded: ", paste0(excluded_words(study, outcome), "."))
+    }
   )
 }
 
@@ -103,10 +105,9 @@ assumptions_part <- function(i, study, answer) {
     if (length(views)) doc_figure(autoplot(answer, outcome = outcome)),
     doc_table(
       list(
-        "looked at" = cells$looked_at, found = cells$value, "how it reads" = cells$reads,
-        "leaning on it" = cells$leaning
+        check = cells$check, result = cells$value, reading = cells$reading, "matters for" = cells$matters_for
       ),
-      paste("What was seen of the assumptions about", inside_sentence(outcome$label)),
+      paste("Assumption checks for", inside_sentence(outcome$label)),
       paste0("Sources: ", vet_sources(answer, outcome), ".")
     )
   )

@@ -26,7 +26,8 @@ decided_p <- function(row) if (is.na(row$p_adjusted)) row$p else row$p_adjusted
 
 adjusted_reading <- function(row, outcome) {
   sprintf(
-    "Adjusted for the other outcomes p is above alpha %s; this is not evidence %s.", alpha_text(row$alpha),
+    "After adjustment for the other outcomes, the p-value is above alpha %s; this is not evidence %s.",
+    alpha_text(row$alpha), 
     null_claim(row, outcome)
   )
 }
@@ -46,7 +47,7 @@ no_ci_text <- function(row, widest, why, decimals) {
 null_claim <- function(row, outcome) {
   if (row$beyond == 0) return("that the groups are equal")
   limit <- switch(row$expect, either = "", higher = " or less", lower = " or more")
-  paste0("that the difference is ", with_unit(format_short(row$beyond), outcome$unit), limit)
+  paste0("that the difference is ", with_unit(format_short(row$beyond), difference_unit(outcome)), limit)
 }
 
 # "3.46 cm higher": size without sign, and the side the first group is on.
@@ -65,18 +66,18 @@ side_words <- function(estimate, raw) {
 compatible_words <- function(row, outcome, study, decimals) {
   side <- function(x) if (x < 0) "lower" else "higher"
   number <- function(x) format_number(abs(x), decimals)
-  unit <- if (is.null(outcome$unit)) "" else paste0(" ", outcome$unit)
+  unit <- if (is.null(outcome$unit)) "" else paste0(" ", difference_unit(outcome))
   what <- estimand_fact(row$estimand, "centre")
   if (side(row$lower) == side(row$upper)) {
     ends <- sort(abs(c(row$lower, row$upper)))
     return(sprintf(
-      "%s from %s to %s%s %s in %s than in %s", what, number(ends[[1]]), number(ends[[2]]), unit,
-      side(row$lower), study$groups[[1]], study$groups[[2]]
+      "%s %s to %s%s %s %s than %s", what, number(ends[[1]]), number(ends[[2]]), unit,
+      side(row$lower), at_group(study, 1), at_group(study, 2)
     ))
   }
   sprintf(
-    "%s from %s%s lower to %s%s higher in %s than in %s", what, number(row$lower), unit,
-    number(row$upper), unit, study$groups[[1]], study$groups[[2]]
+    "%s from %s%s lower to %s%s higher %s than %s", what, number(row$lower), unit,
+    number(row$upper), unit, at_group(study, 1), at_group(study, 2)
   )
 }
 
@@ -109,12 +110,15 @@ permutation_text <- function(row) {
 
 asked_words <- function(row, outcome, study) {
   if (row$expect == "either") {
-    return(sprintf("The difference was tested against %s.", with_unit(format_short(row$beyond), outcome$unit)))
+    return(sprintf(
+      "The difference was tested against %s.", with_unit(format_short(row$beyond), difference_unit(outcome))
+    ))
   }
   expected <- if (row$expect == "higher") 1 else 2
   sprintf(
-    "The question was directional: whether %s exceeds %s%s.", study$groups[[expected]],
-    study$groups[[3 - expected]], margin_words(row, outcome)
+    "The question was directional: whether %s higher %s than %s%s.",
+    if (method_is(row, "ranks")) "values tend to be" else "the mean is", at_group(study, expected),
+    at_group(study, 3 - expected), margin_words(row, outcome)
   )
 }
 
@@ -122,19 +126,19 @@ asked_words <- function(row, outcome, study) {
 margin_words <- function(row, outcome) {
   margin <- if (row$expect == "higher") row$beyond else -row$beyond
   if (margin == 0) return("")
-  text <- with_unit(format_short(abs(margin)), outcome$unit)
-  if (margin > 0) paste(" by more than", text) else paste(", or falls short by less than", text)
+  text <- with_unit(format_short(abs(margin)), difference_unit(outcome))
+  if (margin > 0) paste(" by more than", text) else paste(", or lower by less than", text)
 }
 
-group_words <- function(outcome, study, which, decimals) {
+group_words <- function(outcome, study, which, decimals, name = study$groups[[which]]) {
   m <- outcome$moments[[which]]
-  if (is.na(m$mean)) return(study$groups[[which]])
+  if (is.na(m$mean)) return(name)
   parts <- c(
     if (!is_paired(study)) paste("n =", format_count(m$n)),
     paste("M =", format_number(m$mean, decimals)),
     if (!is.na(m$sd)) paste("SD =", format_number(m$sd, decimals))
   )
-  sprintf("%s (%s)", study$groups[[which]], paste(parts, collapse = ", "))
+  sprintf("%s (%s)", name, paste(parts, collapse = ", "))
 }
 
 # Why there is no interval, before "for a 95% interval".

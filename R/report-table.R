@@ -159,8 +159,8 @@ results_notes <- function(study, difference, effect) {
   expected <- sprintf("one-sided (%s expected to be %s)", study$groups[[1]], row$expect)
   sides <- if (row$expect == "either") "two-sided" else expected
   left_out <- unlist(lapply(study$outcomes, function(outcome) {
-    words <- left_out_words(study, outcome)
-    if (!grepl("^(nothing|not known)", words)) sprintf("%s: left out %s.", outcome$label, words)
+    words <- excluded_words(study, outcome)
+    if (!is.null(words)) sprintf("%s: excluded %s.", outcome$label, words)
   }))
   c(
     sprintf("Differences are %s.", study_direction(study)),

@@ -34,13 +34,14 @@ as_text <- function(x, study) {
   structure(x, class = "vandro_text")
 }
 
-# " Left out: 1 row of compost without a value.", where anything was.
-left_out_sentences <- function(x) {
-  narrate_outcomes(x, function(outcome) {
-    left <- x$study$left_out
-    if (is.null(left) || all(left$n[is_row_of(left, outcome)] == 0)) return("")
-    sprintf(" Left out: %s.", left_out_words(x$study, outcome))
-  }, instead = "")
+# " Excluded: 1 row of compost without a value.", where anything was.
+excluded_sentences <- function(x) {
+  narrate_outcomes(x, function(outcome) excluded_sentence(x$study, outcome), instead = "")
+}
+
+excluded_sentence <- function(study, outcome) {
+  words <- excluded_words(study, outcome)
+  if (is.null(words)) "" else sprintf(" Excluded: %s.", words)
 }
 
 # " Drawn at random: 9999 times, seed 7."

@@ -205,7 +205,7 @@ abort_all_missing <- function(moments, labels, name, call) {
   abort_vandro(
     c(
       "Outcome {.val {name}} must have values in both groups.",
-      "x" = "{cli::qty(length(group))}All values are missing in {.val {group}} ({rows} rows)."
+      "x" = "{cli::qty(length(group))}All values are missing in {.val {group}} ({rows} row{?s})."
     ),
     "all_missing",
     column = name, group = group, call = call

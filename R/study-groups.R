@@ -65,7 +65,7 @@ abort_one_group <- function(found, name, call) {
     c(
       "Two groups are needed to compare.",
       "x" = if (length(found$label)) {
-        "Column {.val {name}} holds only {.val {found$label}} ({found$count} rows)."
+        "Column {.val {name}} holds only {.val {found$label}} ({found$count} row{?s})."
       } else {
         "Column {.val {name}} holds no group at all: all {found$missing} values are missing."
       },
@@ -145,11 +145,18 @@ check_labels_free <- function(key, label, found, call) {
 abort_many_groups <- function(found, name, call) {
   two <- encodeString(found$label[1:2], quote = "\"")
   example <- sprintf("groups = c(%s, %s)", two[[1]], two[[2]])
+  # So many numbers are measurements.
+  swapped <- length(found$label) > 10 && !anyNA(suppressWarnings(as.numeric(found$label)))
   abort_vandro(
     c(
       "Column {.val {name}} holds {length(found$label)} groups; say which two are compared.",
-      "x" = "Found: {list_counts(found)}.",
-      "i" = "For example {.code {example}} (first minus second)."
+      "x" = "Found: {list_counts(found, if (swapped) 3 else 12)}.",
+      "i" = if (swapped) {
+        "They look like measurements. If {.val {name}} is the outcome, write {.code versus(data, outcome = {name},
+          by = ...)} with the column of groups."
+      } else {
+        "For example {.code {example}} (first minus second)."
+      }
     ),
     "many_groups",
     column = name, found = found$label, call = call
@@ -157,7 +164,9 @@ abort_many_groups <- function(found, name, call) {
 }
 
 list_counts <- function(found, most = 12) {
-  shown <- utils::head(sprintf("%s (%s rows)", encodeString(found$label, quote = "\""), found$count), most)
+  shown <- utils::head(sprintf(
+    "%s (%s %s)", encodeString(found$label, quote = "\""), found$count, ifelse(found$count == 1, "row", "rows")
+  ), most)
   more <- length(found$label) - length(shown)
   paste0(paste(shown, collapse = ", "), if (more > 0) sprintf(" and %d more", more))
 }

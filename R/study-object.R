@@ -13,6 +13,7 @@
 #   notes      what the reader of any result should know about the declaration
 #   claim      "different" or "same", where it was said what is to be supported
 #   assigned   TRUE or FALSE, where it is known whether chance assigned the units
+#   phrases    the groups inside a sentence ("on compost"), where the analyst gave them
 #   declared   the declaration as R code
 #   read       file and options with which read_measurements() read the data
 #   each       name and labels of the subgroups within which the comparison is made; records then have a `subgroup`
@@ -77,6 +78,12 @@ make_sheet <- function(outcomes) {
     subgroups = if (!is.null(outcomes[[1]]$subgroup)) vapply(outcomes, `[[`, "", "subgroup"),
     incomparable = !vapply(outcomes, function(outcome) is.null(outcome$incomparable), NA)
   )
+}
+
+# An answer stands for the study it is about.
+asked_study <- function(study, call) {
+  check_supplied(study, call = call)
+  if (inherits(study, "vandro_answer")) study$study else study
 }
 
 check_study <- function(study, call = rlang::caller_env()) {
@@ -273,6 +280,35 @@ pair_frame <- function(outcome) {
 check_claim <- function(claim, call) {
   if (is.null(claim)) return(NULL)
   check_choice(claim, c("different", "same"), arg = "claim", call = call)
+}
+
+# How the groups are named after "higher" and "than": "on compost", "at noon".
+check_phrases <- function(phrases, groups, call) {
+  if (is.null(phrases)) return(NULL)
+  whole <- is.character(phrases) && length(phrases) == 2 && !anyNA(phrases) && all(nzchar(phrases))
+  if (!whole) {
+    found <- describe_value(phrases)
+    abort_vandro(
+      c(
+        "{.arg phrases} must be two texts, one for each group.", "x" = "It is {found}.",
+        "i" = "For example {.code phrases = c(\"on {groups[[1]]}\", \"on {groups[[2]]}\")}."
+      ),
+      "bad_value",
+      arg = "phrases", call = call
+    )
+  }
+  named <- match(groups, names(phrases))
+  printable(unname(if (anyNA(named)) phrases else phrases[named]))
+}
+
+# A group inside a sentence: the analyst's phrase, or "in the compost group", for pairs "in the noon measurements".
+at_group <- function(study, which) {
+  if (!is.null(study$phrases)) return(study$phrases[[which]])
+  label <- study$groups[[which]]
+  if (study$design == "paired") {
+    return(if (label %in% c("before", "after")) label else sprintf("in the %s measurements", label))
+  }
+  sprintf(if (grepl("group$", label)) "in the %s" else "in the %s group", label)
 }
 
 check_assigned <- function(assigned, call) {

@@ -42,7 +42,7 @@
 #' @export
 versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, order = NULL,
                           blocks = NULL, missing = NULL, scale_by = 1, rows_in_order = FALSE, claim = NULL,
-                          assigned = NULL, each = NULL) {
+                          assigned = NULL, each = NULL, phrases = NULL) {
   call <- rlang::current_env()
   roles <- paired_roles(rlang::enquos(...), call)
   check_flag(rows_in_order)
@@ -67,6 +67,7 @@ versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, o
   }
   study$claim <- check_claim(claim, call)
   study$assigned <- check_assigned(assigned, call)
+  study$phrases <- check_phrases(phrases, study$groups, call)
   study$declared <- declared_call("versus_paired", call)
   study$read <- attr(data, "vandro_read")
   announce_direction(study)

@@ -43,7 +43,8 @@
 #' @export
 versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..., se = NULL,
                            lower = NULL, upper = NULL, level = 0.95, outcome = "outcome",
-                           unit = NULL, label = NULL, claim = NULL, assigned = NULL) {
+                           unit = NULL, label = NULL, claim = NULL, assigned = NULL,
+                           phrases = NULL) {
   check_supplied(n)
   check_supplied(mean)
   refuse_more(...)
@@ -59,6 +60,7 @@ versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..
   study <- summary_study("independent", moments, groups, NULL, ends, outcome, unit, label)
   study$claim <- check_claim(claim, rlang::current_env())
   study$assigned <- check_assigned(assigned, rlang::current_env())
+  study$phrases <- check_phrases(phrases, groups, rlang::current_env())
   study$declared <- declared_call("versus_summary", rlang::current_env())
   study
 }
@@ -71,7 +73,8 @@ versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..
 versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
                                   groups = c("first", "second"), ..., mean_change = NULL,
                                   sd_change = NULL, se_change = NULL, outcome = "outcome",
-                                  unit = NULL, label = NULL, claim = NULL, assigned = NULL) {
+                                  unit = NULL, label = NULL, claim = NULL, assigned = NULL,
+                           phrases = NULL) {
   check_supplied(n)
   refuse_more(...)
   call <- rlang::current_env()
@@ -94,6 +97,7 @@ versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
   study <- summary_study("paired", moments, groups, pairs, ends, outcome, unit, label)
   study$claim <- check_claim(claim, call)
   study$assigned <- check_assigned(assigned, call)
+  study$phrases <- check_phrases(phrases, groups, call)
   study$declared <- declared_call("versus_paired_summary", call)
   study
 }

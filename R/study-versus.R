@@ -31,6 +31,8 @@
 #'   `scale_by = 0.01, unit = "m"`.
 #' @param claim What is to be supported, where that is settled: `"different"` or `"same"`. A test of a difference cannot
 #'   support sameness, and says so to a study that claims it; [test_equivalence()] can.
+#' @param phrases Two texts that name the groups inside a sentence, in the order of `groups`: `c("on compost", "on peat")`
+#'   or `c("at noon", "at dawn")`. If `NULL` (the default), sentences say "in the compost group".
 #' @param assigned Whether chance assigned the units to the groups (of pairs: the order of the two measurements), where
 #'   that is known. Only with `TRUE` is a difference told in words of cause, see [narrate()].
 #' @param each Column of subgroups (site, period): the same comparison within each of them. All verbs then give a row
@@ -91,7 +93,7 @@
 #' @export
 versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, order = NULL,
                    blocks = NULL, ..., first, second, id = NULL, counts = NULL, missing = NULL,
-                   scale_by = 1, claim = NULL, assigned = NULL, each = NULL) {
+                   scale_by = 1, claim = NULL, assigned = NULL, each = NULL, phrases = NULL) {
   refuse_more(...)
   call <- rlang::current_env()
   columns <- list(
@@ -114,6 +116,7 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
   }
   study$claim <- check_claim(claim, call)
   study$assigned <- check_assigned(assigned, call)
+  study$phrases <- check_phrases(phrases, study$groups, call)
   study$declared <- declared_call("versus", call)
   if (!base::missing(data)) study$read <- attr(data, "vandro_read")
   announce_direction(study)

@@ -29,9 +29,10 @@
 #'     \item{`statistic`, `statistic_name`, `df`, `df_second`, `p`}{of a test, where there is one.}
 #'     \item{`n`}{values looked at.}
 #'     \item{`cases`}{row numbers, or the declared `id`, of the values that stand out.}
-#'     \item{`seen`}{how it reads.}
-#'     \item{`leaning`}{which methods lean on it.}
-#'     \item{`source`}{where the check comes from.}
+#'     \item{`stands_out`}{`TRUE` if the finding needs attention.}
+#'     \item{`reading`}{what the finding means.}
+#'     \item{`matters_for`}{the methods that depend on the assumption.}
+#'     \item{`source`}{the source of the check.}
 #'   }
 #' @section What is looked at: Of pairs the changes, of independent groups each group.
 #'   * Shape: skewness \eqn{G_1}, excess kurtosis \eqn{G_2} with their standard errors in normal samples (Joanes
@@ -106,6 +107,7 @@ vet_assumptions <- function(study, ..., check_alpha = 0.05, centre = c("median",
                             spread_source = NULL, limits = NULL, alpha = 0.05, level = 0.95) {
   refuse_more(...)
   call <- rlang::current_env()
+  study <- asked_study(study, call)
   check_study(study)
   ask <- list(
     check_alpha = check_number(check_alpha, 0, 0.5, open = TRUE, call = call),

@@ -1,7 +1,10 @@
 # Rows of vet_assumptions(), and which methods depend on what.
 
+# A reading that a reader must see first.
+notable <- function(reading) structure(reading, notable = TRUE)
+
 # One row. `...`: whatever of its numbers there is.
-check_row <- function(outcome, study, which, check, method, reading, leaning, source, ...) {
+check_row <- function(outcome, study, which, check, method, reading, matters_for, source, ...) {
   known <- list(...)
   number <- function(name) as.double(known[[name]] %||% NA_real_)
   text <- function(name) known[[name]] %||% NA_character_
@@ -14,7 +17,8 @@ check_row <- function(outcome, study, which, check, method, reading, leaning, so
     upper = number("upper"), level = number("level"), statistic = number("statistic"),
     statistic_name = text("statistic_name"), df = number("df"), df_second = number("df_second"),
     p = if (is.null(known$log_p)) NA_real_ else core_p_from_log(known$log_p), n = number("n"),
-    cases = text("cases"), seen = reading, leaning = leaning, source = source
+    cases = text("cases"), stands_out = isTRUE(attr(reading, "notable")),
+    reading = as.vector(reading), matters_for = matters_for, source = source
   ))
 }
 
@@ -23,17 +27,17 @@ side_by_side <- function(per_group) {
   if (length(per_group) == 1) per_group[[1]] else c(rbind(per_group[[1]], per_group[[2]]))
 }
 
-# Who leans on what, in the words of the table.
-leans_on <- list(
-  shape = "Student, Welch, d and g, Bayes factor: less, the larger the groups",
-  shape_pairs = "paired t, d and g of changes, Bayes factor: less, the more pairs",
+# Which methods depend on what is checked, in the words of the table.
+depends_on <- list(
+  shape = "Student, Welch, d and g, Bayes factor; less so in large samples",
+  shape_pairs = "paired t, d and g of changes, Bayes factor; less so with many pairs",
   symmetry = "signed ranks, permuted signs; the mean as a summary of the changes",
-  odd = "means, SDs and all that is made of them",
+  odd = "means, SDs and everything computed from them",
   ties = "rank-based methods",
   ends = "means, SDs, shape",
   spread = "Student, pooled d and g, Bayes factor, rank shift, permuted difference; not Welch",
   spread_pairs = "d (repeated); not the paired t",
-  serial = "every method but runs of a permutation test",
-  pairing = "every method for independent groups",
-  pairing_pairs = "the gain of every paired method"
+  serial = "all methods except run-based permutation",
+  pairing = "all methods for independent groups",
+  pairing_pairs = "the precision gained by pairing"
 )

@@ -6,94 +6,96 @@
 shape_checks <- function(outcome, study, which, values, quarters, ask) {
   m <- outcome$moments[[which]]
   paired <- is_paired(study)
-  leaning <- leans_on[[if (paired) "shape_pairs" else "shape"]]
+  matters_for <- depends_on[[if (paired) "shape_pairs" else "shape"]]
   row <- function(...) check_row(outcome, study, which, ..., n = m$n)
   skew_error <- core_skewness_error(m$n)
   tail_error <- core_kurtosis_error(m$n)
   rows <- list(
-    row("size", "number of values", number_seen(m$n), leaning, NA_character_, estimate = m$n),
-    row("skewness", "G1", skewness_seen(m$skewness, skew_error, ask), leaning, "Joanes & Gill 1998",
+    row("size", "number of values", number_reading(m$n), matters_for, NA_character_, estimate = m$n),
+    row("skewness", "G1", skewness_reading(m$skewness, skew_error, ask), matters_for, "Joanes & Gill 1998",
       estimate = m$skewness, se = skew_error
     ),
-    row("kurtosis", "G2", kurtosis_seen(m$kurtosis, tail_error, ask), leaning, "Joanes & Gill 1998",
+    row("kurtosis", "G2", kurtosis_reading(m$kurtosis, tail_error, ask), matters_for, "Joanes & Gill 1998",
       estimate = m$kurtosis, se = tail_error
     ),
-    normality_row(row, values, m, leaning, ask)
+    normality_row(row, values, m, matters_for, ask)
   )
   if (!paired) return(rows)
   bowley <- core_quartile_skewness(quarters[[1]], quarters[[2]], quarters[[3]])
   zeros <- if (is.null(values)) outcome$pairs$same else sum(values == 0)
   c(rows, list(
-    row("symmetry", "skewness of the quartiles", symmetry_seen(bowley), leans_on$symmetry, "Yule 1911",
+    row("symmetry", "skewness of the quartiles", symmetry_reading(bowley), depends_on$symmetry, "Yule 1911",
       estimate = bowley
     ),
-    row("zeros", "count", if (zeros) "changes of exactly 0 carry no direction" else "none", leans_on$symmetry,
-      NA_character_,
+    row("zeros", "count", zeros_reading(zeros, m$n), depends_on$symmetry, NA_character_,
       estimate = zeros
     )
   ))
 }
 
-normality_row <- function(row, values, m, leaning, ask) {
+normality_row <- function(row, values, m, matters_for, ask) {
   small <- !is.null(values) && m$n <= 5000
   found <- if (small) core_shapiro_wilk(values) else core_omnibus(m$n, m$skewness, m$kurtosis)
   method <- if (small) "Shapiro-Wilk" else "omnibus of skewness and kurtosis"
   source <- if (small) "Shapiro & Wilk 1965; Royston 1995" else "D'Agostino & Pearson 1973"
   if (is.na(found$log_p)) {
-    seen <- if (m$n < if (small) 3 else 20) "too few values to look" else "the values do not vary"
-    return(row("normality", method, seen, leaning, source))
+    reading <- if (m$n < if (small) 3 else 20) "not known: too few values" else "not known: the values do not vary"
+    return(row("normality", method, reading, matters_for, source))
   }
-  row("normality", method, normality_seen(found$log_p, m$n, ask), leaning, source,
+  row("normality", method, normality_reading(found$log_p, m$n, ask), matters_for, source,
     statistic = found$statistic, statistic_name = if (small) "W" else "K2",
     df = if (small) NULL else 2, log_p = found$log_p
   )
 }
 
-number_seen <- function(n) {
-  if (n < 10) {
-    return("so few that checks of shape see next to nothing: what the methods lean on must come from elsewhere")
-  }
-  if (n < 30) return("checks of shape see strong departures only")
-  if (n <= 1000) return("means of so many values vary about normally, unless the values are very skewed")
-  "checks of shape find departures that are too small to matter for means"
+zeros_reading <- function(zeros, n) {
+  if (zeros == 0) return("none")
+  reading <- "changes of exactly 0 have no direction"
+  if (zeros > 0.1 * n) notable(reading) else reading
+}
+
+number_reading <- function(n) {
+  if (n < 10) return(notable("too small for checks of shape; the assumptions need support from elsewhere"))
+  if (n < 30) return("checks of shape detect only strong departures")
+  if (n <= 1000) return("means of this many values are close to normal unless the values are very skewed")
+  "checks of shape detect departures too small to matter for means"
 }
 
 beyond_chance <- function(estimate, se, ask) {
   abs(estimate) > stats::qnorm(1 - ask$check_alpha / 2) * se
 }
 
-skewness_seen <- function(skewness, se, ask) {
-  if (is.na(skewness)) return("not known: fewer than 3 values, or no spread")
+skewness_reading <- function(skewness, se, ask) {
+  if (is.na(skewness)) return("not known: fewer than 3 values, or all equal")
   side <- if (skewness > 0) "high" else "low"
   if (beyond_chance(skewness, se, ask)) {
-    return(sprintf("a long tail of %s values, longer than chance gives normal samples of this size", side))
+    return(notable(sprintf("a longer tail of %s values than expected in normal samples of this size", side)))
   }
-  "within what chance gives normal samples of this size; not evidence of symmetry"
+  "as expected in normal samples of this size"
 }
 
-kurtosis_seen <- function(kurtosis, se, ask) {
-  if (is.na(kurtosis)) return("not known: fewer than 4 values, or no spread")
+kurtosis_reading <- function(kurtosis, se, ask) {
+  if (is.na(kurtosis)) return("not known: fewer than 4 values, or all equal")
   if (beyond_chance(kurtosis, se, ask)) {
-    return(sprintf(
-      "tails %s than chance gives normal samples of this size", if (kurtosis > 0) "heavier" else "lighter"
-    ))
+    return(notable(sprintf(
+      "%s tails than expected in normal samples of this size", if (kurtosis > 0) "heavier" else "lighter"
+    )))
   }
-  "within what chance gives normal samples of this size; not evidence of normal tails"
+  "as expected in normal samples of this size"
 }
 
-normality_seen <- function(log_p, n, ask) {
+normality_reading <- function(log_p, n, ask) {
   if (log_p <= log(ask$check_alpha)) {
-    many <- if (n > 1000) "; in so many values even a harmless one shows" else ""
-    return(paste0("a departure from the normal shape beyond chance", many))
+    many <- if (n > 1000) "; a sample this large shows even a harmless departure" else ""
+    return(notable(paste0("the distribution departs from a normal one", many)))
   }
-  few <- if (n < 30) "; so few values hide all but strong departures" else ""
-  paste0("no departure seen, which is not evidence of normality", few)
+  "no departure from a normal distribution detected"
 }
 
-symmetry_seen <- function(bowley) {
+symmetry_reading <- function(bowley) {
   if (is.na(bowley)) return("not known: half of the changes or more are equal")
   if (abs(bowley) < 0.1) return("the median lies about midway between the quartiles")
-  sprintf("the middle half of the changes reaches farther %s", if (bowley > 0) "up" else "down")
+  sprintf("the middle half of the changes extends farther %s", if (bowley > 0) "up" else "down")
 }
 
 # --- outlying values, ties, ends --------------------------------------------------------------------
@@ -105,19 +107,19 @@ oddity_checks <- function(outcome, study, which, values, quarters) {
   fences <- core_beyond_fences(values, quarters[[1]], quarters[[3]])
   far <- core_far_from_median(values, quarters[[2]])
   repeats <- core_repeats(values)
-  apart <- "look these up: a slip of the pen, or a true value that moves mean and SD?"
+  apart <- notable("look these up: a recording error, or a true value that influences mean and SD?")
   list(
-    row("fences", "1.5 box lengths from the quartiles", if (length(fences)) apart else "none beyond",
-      leans_on$odd, "Tukey 1977",
+    row("fences", "1.5 box lengths from the quartiles", if (length(fences)) apart else "none",
+      depends_on$odd, "Tukey 1977",
       estimate = length(fences), cases = labels(fences)
     ),
-    row("far", "3.5 robust SDs from the median", far_seen(far, apart), leans_on$odd, "Iglewicz & Hoaglin 1993",
+    row("far", "3.5 robust SDs from the median", far_reading(far, apart), depends_on$odd, "Iglewicz & Hoaglin 1993",
       estimate = if (is.null(far)) NULL else length(far), cases = labels(far)
     ),
-    row("ties", "values equal to another one", ties_seen(repeats$tied, n), leans_on$ties, NA_character_,
+    row("ties", "values equal to another one", ties_reading(repeats$tied, n), depends_on$ties, NA_character_,
       estimate = repeats$tied
     ),
-    row("distinct", "different values", distinct_seen(repeats$distinct, n), leans_on$ties, NA_character_,
+    row("distinct", "different values", distinct_reading(repeats$distinct, n), depends_on$ties, NA_character_,
       estimate = repeats$distinct
     )
   )
@@ -132,7 +134,7 @@ end_checks <- function(outcome, study, ask) {
     found <- core_repeats(values, ask$limits)
     row <- function(check, value, count) {
       check_row(outcome, study, which, check, end_words(check, value, ask$limits),
-        end_seen(count, n, found$outside, ask), leans_on$ends, NA_character_,
+        end_reading(count, n, found$outside, ask), depends_on$ends, NA_character_,
         estimate = count, n = n
       )
     }
@@ -148,34 +150,34 @@ case_words <- function(outcome, study, which, at, most = 10) {
   paste0(paste(utils::head(labels, most), collapse = ", "), more)
 }
 
-far_seen <- function(far, apart) {
+far_reading <- function(far, apart) {
   if (is.null(far)) return("not known: half of the values or more are equal")
-  if (length(far)) apart else "none so far away"
+  if (length(far)) apart else "none"
 }
 
-ties_seen <- function(tied, n) {
-  if (tied == 0) "none" else if (tied < n / 2) "some ranks are shared" else "most ranks are shared"
+ties_reading <- function(tied, n) {
+  if (tied == 0) "none" else if (tied < n / 2) "some ranks are shared" else notable("most ranks are shared")
 }
 
-distinct_seen <- function(distinct, n) {
+distinct_reading <- function(distinct, n) {
   if (n >= 10 && distinct < n / 2 && (distinct <= 10 || distinct < n / 4)) {
-    "a coarse scale: few steps for so many values"
+    notable("a coarse scale: few distinct values for this sample size")
   } else {
-    "a fine scale for this number of values"
+    "a fine scale for this sample size"
   }
 }
 
 end_words <- function(end, value, limits) {
-  if (is.null(limits)) return(paste("values at the", end, "one seen"))
+  if (is.null(limits)) return(paste("values equal to the", end, "observed"))
   sprintf("values at %s, the %s possible", format_plain(value, digits = 15), end)
 }
 
-end_seen <- function(count, n, outside, ask) {
-  if (!is.null(ask$limits) && outside > 0) return("some values lie outside the limits declared: check both")
+end_reading <- function(count, n, outside, ask) {
+  if (!is.null(ask$limits) && outside > 0) return(notable("some values lie outside the declared limits: check both"))
   if (count >= 3 && count >= 0.1 * n) {
-    return("values pile up at this end: what would lie beyond is cut off, mean and SD are drawn in")
+    return(notable("values pile up at this end: the scale cuts off what lies beyond, which pulls mean and SD inward"))
   }
-  "no pile at this end"
+  "no pile-up at this end"
 }
 
 # --- order and pairing ------------------------------------------------------------------------------
@@ -183,8 +185,8 @@ end_seen <- function(count, n, outside, ask) {
 order_checks <- function(outcome, study, ask, looked) {
   row <- function(which, ...) check_row(outcome, study, which, "order", ...)
   if (is.null(study$rows$order)) {
-    return(list(row(NA, "correlation of neighbours", "not looked at: no order of measurement was declared",
-      leans_on$serial, "Bartlett 1946"
+    return(list(row(NA, "correlation of neighbouring values", "not checked: no order of measurement was declared",
+      depends_on$serial, "Bartlett 1946"
     )))
   }
   c(
@@ -205,14 +207,14 @@ series_of <- function(outcome, study, alpha = 0.05) {
 }
 
 serial_row <- function(found, outcome, study, which, ask) {
-  row <- function(...) check_row(outcome, study, which, "order", "correlation of neighbours", ...)
-  if (!is.null(found$reason)) return(row(series_unknown, leans_on$serial, "Bartlett 1946"))
-  row(serial_seen(found, ask), leans_on$serial, "Bartlett 1946; Bayley & Hammersley 1946",
+  row <- function(...) check_row(outcome, study, which, "order", "correlation of neighbouring values", ...)
+  if (!is.null(found$reason)) return(row(series_unknown, depends_on$serial, "Bartlett 1946"))
+  row(serial_reading(found, ask), depends_on$serial, "Bartlett 1946; Bayley & Hammersley 1946",
     estimate = found$r, se = found$se, statistic = found$effective_n, statistic_name = "effective n",
     log_p = found$log_p, n = found$n
   )
 }
-series_unknown <- "not known: too few values, or no spread"
+series_unknown <- "not known: too few values, or all equal"
 
 series_row <- function(found, outcome, study, ask) {
   row <- function(...) {
@@ -220,25 +222,30 @@ series_row <- function(found, outcome, study, ask) {
       "rejections of a true null, with dependence as seen", ...
     )
   }
-  if (!is.null(found$reason)) return(row(series_unknown, leans_on$serial, "Bayley & Hammersley 1946"))
-  row(series_seen(found, ask), leans_on$serial, "Bayley & Hammersley 1946", estimate = found$naive_error, n = found$n)
+  if (!is.null(found$reason)) return(row(series_unknown, depends_on$serial, "Bayley & Hammersley 1946"))
+  row(
+    series_reading(found, ask), depends_on$serial, "Bayley & Hammersley 1946", estimate = found$naive_error, n = found$n
+  )
 }
 
-series_seen <- function(found, ask) {
+series_reading <- function(found, ask) {
   if (!depends(found, ask$check_alpha)) {
     return("the serial correlation behind this rate could be due to chance")
   }
-  if (found$naive_error > ask$alpha) return("intervals that ignore the order are too narrow, and p-values too small")
-  "intervals that ignore the order are wider than necessary, and p-values larger"
+  notable(if (found$naive_error > ask$alpha) {
+    "intervals that ignore the order are too narrow, and p-values too small"
+  } else {
+    "intervals that ignore the order are wider than necessary, and p-values larger"
+  })
 }
 
 depends <- function(found, check_alpha) is.null(found$reason) && found$log_p <= log(check_alpha)
 
-serial_seen <- function(found, ask) {
+serial_reading <- function(found, ask) {
   if (!depends(found, ask$check_alpha)) {
-    return("no dependence on the neighbour seen, which is not evidence of independence")
+    return("no correlation between neighbouring values detected")
   }
-  if (found$r > 0) "neighbouring values resemble each other" else "neighbouring values alternate"
+  notable(if (found$r > 0) "neighbouring values resemble each other" else "neighbouring values alternate")
 }
 
 pairing_checks <- function(outcome, study) {
@@ -246,19 +253,19 @@ pairing_checks <- function(outcome, study) {
   row <- function(...) check_row(outcome, study, NA, "pairing", "correlation of rows", ...)
   rows <- matched_rows(outcome, study)
   if (is.null(rows)) {
-    return(list(row("not looked at: nothing tells which rows of the groups would belong together",
-      leans_on$pairing, NA_character_
+    return(list(row("not checked: no row of one group corresponds to a row of the other",
+      depends_on$pairing, NA_character_
     )))
   }
   found <- core_row_correlation(rows[[1]], rows[[2]])
-  seen <- if (is.na(found$r)) {
+  reading <- if (is.na(found$r)) {
     "not known: a group does not vary"
   } else if (is_strong(found$r, found$n)) {
-    "rows go together as pairs do: if a row is one unit measured twice, the design is another one"
+    notable("rows are correlated as pairs are: if a row is one unit measured twice, declare pairs")
   } else {
-    "rows do not go together more than chance allows; whether they are pairs is a matter of the design"
+    "no more correlation than expected by chance; the design decides whether rows are pairs"
   }
-  list(row(seen, leans_on$pairing, NA_character_, estimate = found$r, n = found$n))
+  list(row(reading, depends_on$pairing, NA_character_, estimate = found$r, n = found$n))
 }
 
 # Values of both groups that would belong together: in one row, with the same key, or, where the groups are
@@ -301,14 +308,14 @@ independent_reach <- function(m) {
 paired_gain <- function(outcome, study) {
   r <- outcome$pairs$r %||% NA_real_
   m <- outcome$moments
-  seen <- if (is.na(r)) {
-    "cannot be looked at: needs both measurements, and that they vary"
+  reading <- if (is.na(r)) {
+    "cannot be checked: both measurements are needed, and must vary"
   } else if (paired_reach(m) < independent_reach(m)) {
-    "pairing makes the interval narrower than that of independent groups of this size"
+    "pairing makes the interval narrower than with independent groups of this size"
   } else {
-    "pairing does not make the interval narrower here: check that both halves belong to the same unit"
+    notable("pairing does not make the interval narrower here: check that both measurements are from the same unit")
   }
-  list(check_row(outcome, study, NA, "pairing", "correlation of the halves", seen, leans_on$pairing_pairs,
+  list(check_row(outcome, study, NA, "pairing", "correlation of both measurements", reading, depends_on$pairing_pairs,
     NA_character_,
     estimate = r, n = m[[3]]$n
   ))
@@ -316,10 +323,13 @@ paired_gain <- function(outcome, study) {
 
 # What published numbers do not show, said once for each.
 hidden_checks <- function(outcome, study) {
-  hidden <- c(shape = "shape", odd = "outlying values", ties = "ties and ends", serial = "order")
-  leaning <- leans_on[names(hidden)]
-  if (is_paired(study)) leaning$shape <- leans_on$shape_pairs
-  Map(function(what, leaning) {
-    check_row(outcome, study, NA, "hidden", what, "cannot be looked at: needs the measurements", leaning, NA_character_)
-  }, unname(hidden), unname(leaning))
+  hidden <- c(shape = "shape", odd = "outliers", ties = "ties and ends", serial = "order")
+  matters_for <- depends_on[names(hidden)]
+  if (is_paired(study)) matters_for$shape <- depends_on$shape_pairs
+  Map(function(what, matters_for) {
+    check_row(
+      outcome, study, NA, "hidden", what, "cannot be checked: the single measurements are needed", matters_for,
+      NA_character_
+    )
+  }, unname(hidden), unname(matters_for))
 }

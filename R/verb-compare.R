@@ -156,7 +156,7 @@ found_values <- function(answer, outcomes, single) {
   declared <- if (single && !is.null(answer$settings$method)) "method"
   quantities <- setdiff(names(table), c(
     "outcome", "comparison", items_by, declared, "level", "expect", "beyond", "alpha", "n_first", "n_second",
-    "statistic_name", "role", "use", "source", "leaning", "bounds_in", "sd_of", "log_p", "bf_error",
+    "statistic_name", "role", "use", "source", "matters_for", "stands_out", "bounds_in", "sd_of", "log_p", "bf_error",
     if (single) c("prior_location", "prior_width", "prior_df", "within_low", "within_high")
   ))
   quantities <- quantities[vapply(table[quantities], function(column) !all(is.na(column)), NA)]

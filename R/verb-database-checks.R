@@ -26,21 +26,21 @@ database_oddity_checks <- function(outcome, study, which, quarters) {
   reach <- 1.5 * (quarters[[3]] - quarters[[1]])
   limits <- list(fences = c(quarters[[1]] - reach, quarters[[3]] + reach), far = median + c(-3.5, 3.5) * robust)
   found <- engine_oddities(outcome, which, limits)
-  apart <- "look these up in the database: slips, or true values that move mean and SD?"
+  apart <- notable("look these up in the database: recording errors, or true values that influence mean and SD?")
   flat <- robust == 0
   list(
-    row("fences", "1.5 box lengths from the quartiles", if (found$fences) apart else "none beyond", leans_on$odd,
+    row("fences", "1.5 box lengths from the quartiles", if (found$fences) apart else "none", depends_on$odd,
       "Tukey 1977",
       estimate = found$fences
     ),
-    row("far", "3.5 robust SDs from the median", far_seen(if (!flat) seq_len(found$far), apart), leans_on$odd,
+    row("far", "3.5 robust SDs from the median", far_reading(if (!flat) seq_len(found$far), apart), depends_on$odd,
       "Iglewicz & Hoaglin 1993",
       estimate = if (flat) NULL else found$far
     ),
-    row("ties", "values equal to another one", ties_seen(found$tied, m$n), leans_on$ties, NA_character_,
+    row("ties", "values equal to another one", ties_reading(found$tied, m$n), depends_on$ties, NA_character_,
       estimate = found$tied
     ),
-    row("distinct", "different values", distinct_seen(found$distinct, m$n), leans_on$ties, NA_character_,
+    row("distinct", "different values", distinct_reading(found$distinct, m$n), depends_on$ties, NA_character_,
       estimate = found$distinct
     )
   )
@@ -56,7 +56,7 @@ database_end_checks <- function(outcome, study, ask, looked) {
     lapply(1:2, function(k) {
       end <- c("lowest", "highest")[[k]]
       check_row(outcome, study, which, end, end_words(end, ends[[k]], ask$limits),
-        end_seen(at[[k]], m$n, outside, ask), leans_on$ends, NA_character_,
+        end_reading(at[[k]], m$n, outside, ask), depends_on$ends, NA_character_,
         estimate = at[[k]], n = m$n
       )
     })
@@ -89,6 +89,6 @@ database_series <- function(outcome, study, alpha) {
 database_pairing_checks <- function(outcome, study) {
   if (is_paired(study)) return(paired_gain(outcome, study))
   list(check_row(outcome, study, NA, "pairing", "correlation of rows",
-    "not looked at: which rows would belong together stays in the database", leans_on$pairing, NA_character_
+    "not looked at: which rows would belong together stays in the database", depends_on$pairing, NA_character_
   ))
 }

@@ -32,6 +32,7 @@
 #' @export
 describe_study <- function(study, ..., set = c("full", "short"), level = 0.95) {
   refuse_more(...)
+  study <- asked_study(study, rlang::current_env())
   check_study(study)
   set <- check_choice(set, c("full", "short"))
   if (set == "full") study <- full_study(study)

@@ -13,7 +13,7 @@
 #'   for the rows that know both. `"bootstrap"`: bias-corrected and accelerated, for every row.
 #' @param options From [method_options()]: `draws` and `threads` of the bootstrap, `exact` of the shift, `zeros` of
 #'   ranks of changes.
-#' @param size_words `NULL`: no words. `"cohen_1988"` or `"cohen_1992"`: small from 0.2, medium from 0.5,
+#' @param size_words `NULL`: no words. `"cohen"`: small from 0.2, medium from 0.5,
 #'   large from 0.8, for differences in units of the spread within a group. Or thresholds of your own
 #'   field, named by the word that begins there: `c(slight = 0.1, clear = 0.4)`.
 #' @param size_source Where thresholds of your own come from.
@@ -138,13 +138,14 @@
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' gauge_effect(study)
 #' gauge_effect(study, c("d_average", "mean_ratio"), interval = "bootstrap", seed = 7)
-#' gauge_effect(study, "g", size_words = "cohen_1988")
+#' gauge_effect(study, "g", size_words = "cohen")
 #' gauge_effect(study, method = "ranks")
 #' @export
 gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval = NULL, level = 0.95,
                          size_words = NULL, size_source = NULL, options = NULL, seed = NULL) {
   call <- rlang::current_env()
   options <- given_options(options, ..., call = call)
+  study <- asked_study(study, call)
   check_study(study)
   method <- check_methods(method, study, call)[[1]]
   wanted <- check_estimands(estimands, study, method, call)

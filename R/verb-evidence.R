@@ -15,8 +15,8 @@
 #' @param within An interval null: effects between these bounds, in SD units, count as none. One number is taken to both
 #'   sides. `NULL`: no effect at all.
 #' @param level Probability of the posterior interval.
-#' @param strength_words Words for the factor, only on request: `"jeffreys_1961"` (substantial from 3.2, strong from 10,
-#'   very strong from 32, decisive from 100), `"kass_raftery_1995"` (positive from 3, strong from 20, very strong from
+#' @param strength_words Words for the factor, only on request: `"jeffreys"` (substantial from 3.2, strong from 10,
+#'   very strong from 32, decisive from 100), `"kass_raftery"` (positive from 3, strong from 20, very strong from
 #'   150), or thresholds of your own, named by the word that begins there.
 #' @param strength_source Where thresholds of your own come from.
 #' @return An answer (classes `vandro_evidence`, `vandro_answer`); its table has one row per outcome with the columns of
@@ -74,7 +74,7 @@
 #'   groups = c("compost", "peat"), label = "Chlorophyll"
 #' )
 #' weigh_evidence(study)
-#' weigh_evidence(study, within = 0.2, strength_words = "jeffreys_1961")
+#' weigh_evidence(study, within = 0.2, strength_words = "jeffreys")
 #' autoplot(weigh_evidence(study))
 #' @export
 weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_width = sqrt(2) / 2, prior_location = 0,
@@ -82,6 +82,7 @@ weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_widt
                            reason = NULL) {
   refuse_more(...)
   call <- rlang::current_env()
+  study <- asked_study(study, call)
   check_study(study)
   asked <- list(
     expect = check_choice(expect, directions), beyond = check_number(beyond),

@@ -1,14 +1,12 @@
 # Words for the size of an effect: only on request, never without their source.
 
 # Thresholds on the absolute value; below the first one stands "below" and its word.
-cohen_words <- list(
-  thresholds = c(small = 0.2, medium = 0.5, large = 0.8),
-  # Made for differences in units of the spread within a group.
-  estimands = estimands_where(size_words = TRUE)
-)
 known_size_words <- list(
-  cohen_1988 = c(cohen_words, source = "Cohen 1988, section 2.2.3"),
-  cohen_1992 = c(cohen_words, source = "Cohen 1992, table 1")
+  cohen = list(
+    thresholds = c(small = 0.2, medium = 0.5, large = 0.8),
+    # Made for differences in units of the SD within a group.
+    estimands = estimands_where(size_words = TRUE), source = "Cohen 1988, section 2.2.3"
+  )
 )
 
 # A value this close to a threshold gets the words of both sides.

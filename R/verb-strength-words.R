@@ -1,13 +1,13 @@
 # Words for the weight of evidence: only on request, never without their source. Thresholds on the factor, whichever
 # hypothesis it speaks for.
 known_strength_words <- list(
-  jeffreys_1961 = list(
+  jeffreys = list(
     thresholds = c(
       "barely worth mentioning" = 1, substantial = sqrt(10), strong = 10, "very strong" = 10^1.5, decisive = 100
     ),
     source = "Jeffreys 1961, appendix B"
   ),
-  kass_raftery_1995 = list(
+  kass_raftery = list(
     thresholds = c("barely worth mentioning" = 1, positive = 3, strong = 20, "very strong" = 150),
     source = "Kass & Raftery 1995, section 3.2"
   )

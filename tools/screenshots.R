@@ -33,7 +33,7 @@ draw <- function(name, object) {
 study <- versus(seedlings, height, substrate,
   groups = c("compost", "peat"), unit = "cm", label = "Stem height"
 )
-draw("estimation.png", study)
+draw("difference.png", study)
 draw("audit.png", audit_numbers(
   n = c(18, 20), mean = c("22.1", "19.8"), sd = c("3.9", "3.2"), t = "2.00", df = "36", p = ".13", d = "0.65",
   groups = c("compost", "peat"), unit = "cm", label = "Stem height"

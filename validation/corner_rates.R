@@ -65,7 +65,7 @@ one_series <- lapply(c("alternating", "halves"), function(how) {
     corner(name, "Welch, which ignores it", 60, "rejects a true null", "5", function(i) rejected(study())),
     corner(name, "check of the order", 60, "names the wrong direction", "0", function(i) {
       table <- quiet(vet_assumptions(study()))$table
-      any(grepl(other, table$seen[table$check %in% c("order", "error_order")]))
+      any(grepl(other, table$reading[table$check %in% c("order", "error_order")]))
     }, min(studies, 500))
   )
 })

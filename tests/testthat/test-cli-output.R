@@ -33,7 +33,7 @@ test_that("the profile of a folder has no say, and letters are letters whatever 
     "LC_ALL=C %s difference h*.csv --outcome gr\u00f6\u00dfe --by seite --groups s\u00fcd,nord --label H\u00f6he"
   ))
   expect_identical(got$status, 0L)
-  expect_identical(got$text[1:2], c("Difference: H\u00f6he", "Direction: s\u00fcd minus nord"))
+  expect_identical(got$text[[1]], "Difference: H\u00f6he, s\u00fcd minus nord")
 })
 
 test_that("one file gives its name to what is written, and COLUMNS the width", {

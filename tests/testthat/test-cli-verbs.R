@@ -32,8 +32,8 @@ same_answers <- rlang::exprs(
     interval = "bootstrap", seed = 4, options = how(draws = 499), size_words = c(faint = 0.3, clear = 1),
     size_source = "House rules"
   ),
-  "effect S --method student --size-words cohen_1988" =
-    gauge_effect(height, method = "student", size_words = "cohen_1988"),
+  "effect S --method student --size-words cohen" =
+    gauge_effect(height, method = "student", size_words = "cohen"),
   "effect DAMAGE --estimands superiority,r_rank --seed 4 --format csv" =
     gauge_effect(damage, c("superiority", "r_rank"), seed = 4),
   "equivalence S BOUNDED" = bounded,
@@ -96,7 +96,7 @@ test_that("every view can be asked for, and files are written in their kinds", {
   withr::local_dir(withr::local_tempdir())
   views <- c(
     S = "null effects assumptions normal spread evidence posterior widths", "S --columns 1 --dpi 100" = "paper",
-    "S --palette black,grey60" = "estimation", "S BOUNDED" = "equivalence bounds cross-check",
+    "S --palette black,grey60" = "difference", "S BOUNDED" = "equivalence bounds cross-check",
     "PROBES --order hour --title Probes" = paste(figure_views, collapse = " "),
     "DAMAGE --method relative" = "superiority", "PLOTS --method permutation --curve" = "null",
     "WORLD --n 20;30" = "power rates width"

@@ -93,7 +93,7 @@ test_that("effect and cross-check take over what the difference asks", {
 test_that("conventions decide where a question does not", {
   house <- house_conventions("A",
     level = 0.9, alpha = 0.01, method = c(independent = "student"),
-    size_words = "cohen_1988"
+    size_words = "cohen"
   )
   run <- run_quiet(plan_file(c("        primary: welch" = "        adjust: none", "alpha: 0.05" = "beyond: 1")),
     conventions = house

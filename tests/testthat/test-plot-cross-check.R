@@ -14,7 +14,7 @@ test_that("every row of the table is drawn, chances on a scale whose .5 is the n
 test_that("the figure says whether it depends, and marks what is without flagged values", {
   wild <- two_groups(c(5.1, 5.4, 5.8, 6.2, 5.6, 5.9, 40), c(4.1, 4.4, 4.2, 4.9, 4.7, 4.6, 4.5))
   plot <- autoplot(cross_check(wild, flagged = "both", seed = 1))
-  expect_match(plot$labels$subtitle, "depend on the method\\? Yes")
+  expect_match(plot$labels$subtitle, "The conclusion depends on the method: ")
   unwrapped <- function(plot) gsub("\n", " ", plot$labels$caption)
   expect_match(unwrapped(plot), "Rings: without the flagged values", fixed = TRUE)
   expect_silent(ggplot2::ggplot_build(plot))

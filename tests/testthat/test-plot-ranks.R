@@ -64,7 +64,7 @@ test_that("effect sizes beside a rank test come out the same every time, also th
   expect_identical(effect_beside(drawn, "superiority")$settings[c("draws", "seed")], list(draws = 999, seed = 5))
 })
 
-test_that("the estimation figure of ranks shows medians and the shift", {
+test_that("the difference figure of ranks shows medians and the shift", {
   answer <- test_difference(height_study(), "ranks")
   data <- estimation_data(describe_study(height_study()), height_study()$outcomes[[1]], answer)
   medians <- vapply(split(seedlings$height, seedlings$substrate), stats::median, 0, na.rm = TRUE)
@@ -80,7 +80,7 @@ test_that("the estimation figure of ranks shows medians and the shift", {
 
 test_that("views that an answer does not have say so", {
   relative <- test_difference(height_study(), "relative")
-  expect_error(autoplot(relative, view = "estimation"), class = "vandro_error_bad_value")
+  expect_error(autoplot(relative, view = "difference"), class = "vandro_error_bad_value")
   small <- suppressWarnings(test_difference(two_groups(1:3, 4:6), "relative"))
   expect_error(autoplot(small, view = "null"), class = "vandro_error_bad_value")
   pairs <- test_difference(conductance_study())

@@ -38,7 +38,7 @@ test_that("means and changes are drawn as the table has them", {
   bar <- layer_values(changes, "GeomSegment")
   expect_equal(c(bar$x, bar$xend), c(table$lower[[3]], table$upper[[3]]))
   expect_identical(layer_values(changes, "GeomVline")$xintercept, c(0, 20))
-  expect_match(gsub("\n", " ", changes$labels$caption), "21 up, 1 down, 0 the same")
+  expect_match(gsub("\n", " ", changes$labels$caption), "21 higher, 1 lower, 0 unchanged")
 })
 
 test_that("pairs have one line each; many become bundles that hold all of them", {

@@ -36,7 +36,7 @@ test_that("words around numbers are right", {
   )
   expect_identical(
     vapply(c("pH", "dry_mass", "leaf"), capital, "", USE.NAMES = FALSE),
-    c("pH", "Dry_mass", "Leaf")
+    c("pH", "dry_mass", "Leaf")
   )
 })
 

@@ -8,7 +8,7 @@ test_that("two profiles on one study give two reports that say which", {
   first <- write(house_conventions("House A", style = number_style(leading_zero = TRUE, decimals = 1), level = 0.9))
   second <- write(house_conventions(
     "House B",
-    method = c(independent = "student"), size_words = "cohen_1988", checks = list(check_alpha = 0.1, centre = "mean"),
+    method = c(independent = "student"), size_words = "cohen", checks = list(check_alpha = 0.1, centre = "mean"),
     alpha = 0.01, style = number_style(decimal_mark = ",")
   ))
   expect_match(first, "This report follows \"House A\"", fixed = TRUE)
@@ -39,7 +39,7 @@ test_that("what a call says itself goes before the house", {
   # Published numbers know no ranks.
   pairs <- versus_paired_summary(22, c(214, 148), c(41, 36), r = 0.62)
   expect_null(conventional(list(), "test_difference", pairs, house)$method)
-  words <- house_conventions(size_words = "cohen_1988")
+  words <- house_conventions(size_words = "cohen")
   expect_identical(
     conventional(list(size_words = c(a = 1), size_source = "us"), "gauge_effect", study, words),
     list(size_words = c(a = 1), size_source = "us")

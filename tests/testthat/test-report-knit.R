@@ -20,9 +20,9 @@ test_that("in a document sentences are paragraphs and answers blocks of text", {
     "study <- versus(seedlings, height, substrate, groups = groups, unit = \"cm\", label = \"Height\")",
     "narrate(study)", "test_difference(study)", "study", "suppose_world(2, sd = 3)", "```"
   ))
-  expect_match(text, "\n\nHeight was 3.46 cm higher in compost", fixed = TRUE)
-  expect_match(text, "~~~\nDifference: Height (cm)\nDirection: compost minus peat", fixed = TRUE)
-  expect_match(text, "~~~\nSupposed world", fixed = TRUE)
+  expect_match(text, "\n\nHeight was 3.46 cm higher in the compost group", fixed = TRUE)
+  expect_match(text, "~~~\nDifference: Height (cm), compost minus peat", fixed = TRUE)
+  expect_match(text, "~~~\nScenario:", fixed = TRUE)
   expect_no_match(text, "##|#>")
 })
 
@@ -46,7 +46,7 @@ test_that("labels come out as themselves, whatever Markdown would make of them",
     }
     shown <- gsub("[[:space:]]+", " ", shown)
     expect_match(shown, paste0("Study: ", label), fixed = TRUE)
-    expect_match(shown, paste0(label, " was 2.00 higher in first"), fixed = TRUE)
+    expect_match(shown, paste0(label, " was 2.00 higher in the first group"), fixed = TRUE)
     expect_match(shown, "95% CI [0.96, 3.04] for first minus second", fixed = TRUE)
   }
 })

@@ -23,7 +23,7 @@ test_that("a difference too small to show is said to be so, and equal means are 
   expect_identical(side_words(0.001, raw), "less than 0.01 higher")
   expect_identical(side_words(-0.001, function(x) paste(raw(x), "cm")), "less than 0.01 cm lower")
   expect_identical(side_words(-1.234, raw), "1.23 lower")
-  expect_match(narrate(test_difference(two_groups(c(1, 3), c(0, 4)))), "was the same in the samples")
+  expect_match(narrate(test_difference(two_groups(c(1, 3), c(0, 4)))), "was the same in the compost group")
   expect_error(narrate(3), class = "vandro_error_not_an_answer")
 })
 
@@ -92,13 +92,13 @@ test_that("over a wide grid sentences are whole, true, and their numbers are the
     note(length(strange_numbers(text, list(answer))), "a number that is not the answer's", text)
     note(length(untrue_p(text, list(answer))), "an untrue p", text)
     # Direction and wrong readings.
-    direction <- "compost minus peat|in compost than in peat|in compost .*than in peat|same in the"
+    direction <- "compost minus peat|in the compost (group|measurements) .*than in the peat (group|measurements)|same in the"
     note(!says(direction), "no direction", text)
     wrong <- "no (significant )?difference between|did not differ|no effect|due to chance|proves?\\b"
     note(says(wrong), "a wrong reading", text)
     note(!isTRUE(study$assigned) && says("raised|lowered|caused|effect of|led to"), "a cause", text)
     if (row$estimand == "mean_difference" && row$estimate != 0) {
-      note(!says(if (row$estimate > 0) "higher in compost" else "lower in compost"), "the wrong side", text)
+      note(!says(if (row$estimate > 0) "higher in the compost" else "lower in the compost"), "the wrong side", text)
     }
     note(voice != "plain" && row$p > row$alpha && !wrong_side(row) && !says("not evidence"), "sameness", text)
   }
@@ -165,7 +165,7 @@ test_that("of several outcomes the adjusted p decides about claims", {
   text <- narrate(one, voice = "claim")
   expect_match(text, "not enough evidence to support", fixed = TRUE)
   expect_match(text, "adjusted p = .080", fixed = TRUE)
-  expect_match(narrate(one), "Adjusted for the other outcomes p is above alpha .05; this is not evidence", fixed = TRUE)
+  expect_match(narrate(one), "After adjustment for the other outcomes, the p-value is above alpha .05; this is not evidence", fixed = TRUE)
 })
 
 test_that("only chance may cause, and only where an effect is shown", {
@@ -177,7 +177,7 @@ test_that("only chance may cause, and only where an effect is shown", {
   expect_match(text("height", TRUE), "assigned at random, .*: compost raised height by 3.46 compared with peat")
   expect_match(text("leaf_area", TRUE, "relative"), "compost tended to raise leaf_area compared with peat")
   expect_no_match(text("chlorophyll", TRUE), "raised|lowered|an effect")
-  expect_match(text("height", FALSE), "not assigned to the groups at random: the difference may have other causes")
+  expect_match(text("height", FALSE), "not assigned to the groups at random; the difference may have other causes")
   expect_no_match(text("height", NULL), "raised|assigned")
   lower <- versus(seedlings, height, substrate, groups = c("peat", "compost"), assigned = TRUE)
   expect_match(narrate(test_difference(lower)), "peat lowered height by 3.46 compared with compost", fixed = TRUE)
@@ -187,7 +187,7 @@ test_that("only chance may cause, and only where an effect is shown", {
 })
 
 test_that("what was left out and drawn is said", {
-  expect_match(narrate(test_difference(height_study())), "Left out: 2 rows of compost without a value; 1 row of peat")
+  expect_match(narrate(test_difference(height_study())), "Excluded: 2 rows of compost without a value; 1 row of peat")
   expect_no_match(narrate(test_difference(published_study())), "Left out")
   drawn <- narrate(test_difference(height_study(), "permutation", options = how(statistic = "trimmed"), seed = 3))
   expect_match(drawn, "Drawn at random: 9999 times, seed 3.", fixed = TRUE)

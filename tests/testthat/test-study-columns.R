@@ -136,7 +136,7 @@ test_that("the table of an answer is not changed under its sentences", {
 test_that("the many are counted, not named one by one", {
   data <- data.frame(y = rnorm(4000), g = c(rep(c("compost", "peat"), 1000), sprintf("other %d", 1:2000)))
   study <- quiet(versus(data, y, g, groups = c("compost", "peat")))
-  words <- left_out_words(study, study$outcomes[[1]])
+  words <- excluded_words(study, study$outcomes[[1]])
   expect_match(words, "1 row of other 8, not compared; 1992 rows of 1992 more groups, not compared$")
   expect_lt(nchar(words), 400)
   subgroups <- data.frame(y = rnorm(1200), g = sides, s = rep(1:150, each = 8))

@@ -119,7 +119,7 @@ test_that("checks of assumptions ask the engine, order included", {
   rows <- function(data) {
     table <- vet_assumptions(declare(data))$table
     table <- table[!table$check %in% c("normality", "pairing"), ]
-    table[order(table$check, table$group), c("check", "group", "estimate", "statistic", "p", "seen")]
+    table[order(table$check, table$group), c("check", "group", "estimate", "statistic", "p", "reading")]
   }
   there <- rows(lazy(con, "measured"))
   here <- rows(data)
@@ -281,7 +281,7 @@ test_that("figures and reports are made from sums and bars", {
   file <- file.path(folder, "answer.json")
   export_answer(test_difference(study), file)
   expect_identical(schema_faults(file), character())
-  expect_match(narrate(test_difference(study, "ranks")), "chance of a higher value in compost")
+  expect_match(narrate(test_difference(study, "ranks")), "probability of a higher value in the compost group")
 })
 
 test_that("pieces of SQL are exact and quoted", {

@@ -43,7 +43,7 @@ test_that("pairs that lack a half are counted by the half they lack", {
   expect_match(long$notes[[1]], "L09")
   expect_match(long$notes[[1]], "L20")
   both <- versus_paired(rbind(conductance, list("L25", NA, NA)), noon, dawn)
-  expect_match(paste(format(both, width = 200), collapse = " "), "1 pair with neither half", fixed = TRUE)
+  expect_match(paste(format(both, width = 200), collapse = " "), "1 pair with neither measurement", fixed = TRUE)
 })
 
 test_that("a key of several columns is exact, and missing keys are counted", {

@@ -24,7 +24,7 @@ test_that("every shape of data loses just the rows named, and counts them", {
     }
     removed <- less$left_out[less$left_out$reason == "flagged as outlying", ]
     expect_equal(sum(removed$n), length(unlist(shape[[2]])))
-    expect_match(left_out_words(less, after), "flagged as outlying")
+    expect_match(excluded_words(less, after), "flagged as outlying")
     # The study itself is as it was.
     expect_identical(study$outcomes[[1]], outcome)
   }

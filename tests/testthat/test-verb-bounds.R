@@ -60,5 +60,5 @@ test_that("printed bounds and their sentence say what is exploratory and where t
   two <- test_equivalence(study, list(height = 5, chlorophyll = 2))
   expect_identical(unique(try_bounds(two, outcome = "chlorophyll")$table$outcome), "chlorophyll")
   tiny <- suppressWarnings(test_equivalence(two_groups(c(1, 2), c(1.5, 3)), 4, "ranks"))
-  expect_match(format(try_bounds(tiny, 3)), "no bounds would do", fixed = TRUE, all = FALSE)
+  expect_match(format(try_bounds(tiny, 3)), "equivalence cannot be shown with any bounds", fixed = TRUE, all = FALSE)
 })

@@ -59,17 +59,17 @@ test_that("so many that they share an interpolant still have the digits of singl
   }
 })
 
-test_that("printing many is a table of the smallest p, few are blocks", {
+test_that("printing many is a table of the smallest p, few are a table of all", {
   data <- many_data()
   data$V2[data$side == "compost"] <- data$V2[data$side == "compost"] + 9
   data$V7 <- 1
   answer <- test_difference(declared(data, paste0("V", 1:60)), adjust = "hochberg", simultaneous = TRUE)
   lines <- format(answer, width = 120)
   expect_match(lines[[1]], "60 outcomes")
-  expect_match(lines[[4]], "^  V2 ")
+  expect_match(lines[[3]], "^  V2 ")
   text <- paste(lines, collapse = "\n")
   for (part in c(
-    "20 of 59 rows, those of the smallest p", "Hochberg's method (Hochberg 1988)", "simultaneous 95% intervals",
+    "20 of 59 rows, those with the smallest p-values", "Hochberg's method (Hochberg 1988)", "simultaneous 95% intervals",
     "1 of 60", "does not vary", "joint lower"
   )) {
     expect_match(text, part, fixed = TRUE)
@@ -83,8 +83,9 @@ test_that("printing many is a table of the smallest p, few are blocks", {
     expect_lt(length(format(verb(some), width = 100)), 500)
   }
   expect_match(paste(format(vet_assumptions(some)), collapse = "\n"), "and 15 more", fixed = TRUE)
-  few <- format(test_difference(declared(data, paste0("V", 1:3))))
-  expect_identical(sum(grepl("^Difference:", few)), 3L)
+  three <- test_difference(declared(data, paste0("V", 1:3)), c("welch", "ranks"))
+  expect_identical(sum(grepl("^  V[1-3] .* (Welch|Mann-Whitney) ", format(three, width = 120))), 6L)
+  expect_identical(sum(grepl("^Difference:", format(three, details = TRUE))), 3L)
 })
 
 test_that("figures of many show every outcome with a result, on a scale they share", {

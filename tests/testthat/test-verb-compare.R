@@ -35,7 +35,7 @@ test_that("answers of any kind and any number are laid side by side", {
   }
   same <- compare_answers(test_difference(study), test_difference(study))
   expect_false(any(same$table$differs))
-  expect_match(narrate(same), "agree in everything", fixed = TRUE)
+  expect_match(narrate(same), "do not differ", fixed = TRUE)
 })
 
 test_that("two methods stand side by side; rows of several carry their own items", {

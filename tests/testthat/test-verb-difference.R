@@ -60,14 +60,14 @@ test_that("other methods are told where the declared one has no result", {
   study <- versus(data, height, substrate, groups = c("compost", "peat"), each = bench)
   answer <- suppressWarnings(test_difference(study, c("welch", "student", "ranks")))
   text <- paste(format(answer, width = 500), collapse = "\n")
-  expect_match(text, "No result: \"height \\(bench west\\)\" has too few values")
-  expect_match(text, "Beside +Student t\\(2\\) = 0.80.*; the declared method has no result")
+  expect_match(text, "No result +1 of 2: \"height \\(bench west\\)\" has too few values")
+  expect_match(text, "west +3 \\+ 1 +Student +1[.]07")
   told <- narrate(answer)
-  expect_match(told[[2]], "too few values.* stands Student's t\\(2\\) = 0.80, p = .506.* stands Mann-Whitney U = 2")
+  expect_match(told[[2]], "too few values.* Student's t\\(2\\) = 0.80, p = .506, was run.* Mann-Whitney U = 2, exact p = 1, was run")
   student <- test_difference(study, c("student", "welch"))
-  expect_match(paste(format(student, width = 500), collapse = "\n"), "Welch: no result, .*too few values")
+  expect_match(paste(format(student, width = 500, details = TRUE), collapse = "\n"), "Welch: no result, .*too few values")
   expect_match(
-    narrate(student)[[2]], "Beside the declared method, Student's, Welch's test has no result.",
+    narrate(student)[[2]], "Alongside Student's test, Welch's test has no result.",
     fixed = TRUE
   )
   expect_no_match(narrate(describe_study(study)), "CI [,", fixed = TRUE)
@@ -98,9 +98,9 @@ test_that("Student's test stands alone or beside the declared method", {
   expect_identical(student$df, 45)
   expect_identical(student$p_kind, "exact")
   text <- format(both)
-  expect_match(text, "Beside +Student t\\(45\\)", all = FALSE)
-  expect_match(text, "decides as Welch does", all = FALSE)
-  expect_match(narrate(both), "Beside the declared method, Welch's, Student's t(45)", fixed = TRUE)
+  expect_match(text, "Also run +Student t\\(45\\)", all = FALSE)
+  expect_match(text, "same decision as Welch", all = FALSE)
+  expect_match(narrate(both), "Alongside Welch's test, Student's t(45)", fixed = TRUE)
   # The figure and the sentence take the declared one.
   expect_identical(
     estimation_data(describe_study(study), study$outcomes[[1]], both)$gap,
@@ -120,7 +120,7 @@ test_that("where both disagree the declared one is named", {
   study <- versus_summary(n = c(8, 40), mean = c(12, 10), sd = c(4, 1.5))
   both <- test_difference(study, c("welch", "student"))
   expect_identical(both$table$p <= 0.05, c(FALSE, TRUE))
-  expect_match(paste(format(both), collapse = " "), "decides otherwise")
+  expect_match(paste(format(both), collapse = " "), "other decision than Welch")
   expect_match(narrate(both), "leads to another decision")
 })
 
@@ -162,9 +162,9 @@ test_that("a result on the other side than expected says so and explains half of
 })
 
 test_that("degrees of freedom carry their formula", {
-  expect_match(format(test_difference(height_study(), "student")), "45 = 24 + 23 - 2", all = FALSE, fixed = TRUE)
-  expect_match(format(test_difference(conductance_study())), "21 = 22 - 1", all = FALSE, fixed = TRUE)
-  expect_match(format(test_difference(height_study())), "Satterthwaite", all = FALSE)
+  expect_match(format(test_difference(height_study(), "student"), details = TRUE), "45 = 24 + 23 - 2", all = FALSE, fixed = TRUE)
+  expect_match(format(test_difference(conductance_study()), details = TRUE), "21 = 22 - 1", all = FALSE, fixed = TRUE)
+  expect_match(format(test_difference(height_study()), details = TRUE), "Satterthwaite", all = FALSE)
 })
 
 test_that("Student's test says where sizes and spreads spoil its level", {

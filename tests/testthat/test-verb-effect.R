@@ -130,7 +130,7 @@ test_that("bootstrap samples without an effect size are counted and said", {
   expect_gt(nothing, 0)
   expect_match(
     paste(format(answer, width = 200), collapse = " "),
-    sprintf("%d of 9999 bootstrap samples drew equal values only and have no d (average)", nothing), fixed = TRUE
+    sprintf("%d of 9999 bootstrap samples contained equal values only and have no d (average)", nothing), fixed = TRUE
   )
   expect_length(gauge_effect(tiny, "g")$detail$undefined[[1]], 0)
 })

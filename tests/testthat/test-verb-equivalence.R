@@ -212,14 +212,15 @@ test_that("printed results and sentences say verdict, sides and bounds in the sa
 test_that("a limit just beyond a bound does not print as if it were the bound", {
   row <- equivalence_row_of(height_study(), 1)
   answer <- test_equivalence(height_study(), round(row$upper, 2))
-  shown <- grep("Interval", format(answer), value = TRUE)
+  shown <- grep("90% CI", format(answer), value = TRUE)
+  expect_length(shown, 1)
   expect_no_match(shown, sprintf("to %s cm", format(round(row$upper, 2))))
 })
 
 test_that("limits that the test itself rejects are told to be excluded", {
   damage <- versus(root_damage, score, substrate, counts = plants, groups = c("compost", "peat"))
   told <- format(test_equivalence(damage, 1, "ranks"), width = 200)
-  expect_match(told, "95% interval -2.00 to 0.00 (upper limit excluded)", fixed = TRUE, all = FALSE)
+  expect_match(told, "95% CI -2.00 to 0.00 (upper limit excluded)", fixed = TRUE, all = FALSE)
   # Scores are whole: a bound between two of them cannot be a limit.
   expect_false(any(unlist(test_equivalence(damage, 1.5, "ranks")$table[c("open_low", "open_high")])))
 })
@@ -284,11 +285,11 @@ test_that("a method without an answer keeps its row, and others stand beside it"
     expect_identical(table$role, rep(c("primary", "beside"), 2))
     expect_identical(is.na(table$p), c(FALSE, FALSE, methods == "welch"))
     expect_identical(table$n_second, c(3, 3, 1, 1))
-    text <- paste(format(answer, width = 500), collapse = " ")
+    text <- paste(format(answer, width = 500, details = TRUE), collapse = " ")
     told <- narrate(answer)
     if (methods[[1]] == "welch") {
-      expect_match(text, "Beside +Student t\\(2\\) = .*; the declared method has no result")
-      expect_match(told[[2]], "too few values.*Beside the declared method: Student \"inconclusive\".")
+      expect_match(text, "Also run +Student t\\(2\\) = .*; the primary method has no result")
+      expect_match(told[[2]], "too few values.*Other methods: Student \"inconclusive\".")
     } else {
       expect_match(text, "Welch: no result, .*too few values")
       expect_match(told[[2]], "Welch no result")

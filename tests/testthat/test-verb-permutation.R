@@ -146,7 +146,7 @@ test_that("the smallest attainable p warns when nothing can be decided", {
   expect_warning(answer <- test_difference(tiny, "permutation"), class = "vandro_warning_unattainable")
   expect_equal(answer$table$p_smallest, 0.1)
   expect_true(is.na(answer$table$lower))
-  expect_match(format(answer), "no finite one at 95% with so few assignments", fixed = TRUE, all = FALSE)
+  expect_match(format(answer), "no finite 95% CI with so few assignments", fixed = TRUE, all = FALSE)
   expect_warning(alone <- test_difference(
     two_groups(5, c(2, 3, 1)), "permutation", options = how(statistic = "difference")
   ))

@@ -35,5 +35,5 @@ test_that("print and sentence name the range", {
   tried <- try_priors(weigh_evidence(height_study()))
   expect_match(format(tried), "with widths from 0.177 to 2.83 SD", fixed = TRUE, all = FALSE)
   expect_match(format(tried), "declared", fixed = TRUE, all = FALSE)
-  expect_match(narrate(tried), "with the declared width of 0.707 SD it is 347", fixed = TRUE)
+  expect_match(narrate(tried), "with the declared width of 0.707 SD, it is 347", fixed = TRUE)
 })

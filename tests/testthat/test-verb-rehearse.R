@@ -162,7 +162,7 @@ test_that("print, sentence and JSON tell world, question, rate and how it was co
   expect_match(told[[1]], "would reject at alpha 0.05 (two-sided)", fixed = TRUE)
   expect_match(told[[2]], "95% interval", fixed = TRUE)
   errors <- rehearse_study(stem_world(0, sd = 1), n = 10)
-  expect_match(narrate(errors, voice = "plain"), "Each of these times it would be wrong", fixed = TRUE)
+  expect_match(narrate(errors, voice = "plain"), "Each of these results would be wrong", fixed = TRUE)
   expect_match(format(errors, width = 200), "H0 is true", fixed = TRUE, all = FALSE)
   json <- jsonlite::fromJSON(paste(export_answer(answer, format = "json"), collapse = "\n"), simplifyVector = FALSE)
   expect_identical(json$settings$worlds[[1]]$difference, 2.5)

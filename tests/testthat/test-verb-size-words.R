@@ -1,14 +1,14 @@
-words_of <- function(estimate, lower, upper, words = known_size_words$cohen_1988, estimand = "g") {
+words_of <- function(estimate, lower, upper, words = known_size_words$cohen, estimand = "g") {
   study <- published_study()
   row <- list(estimate = estimate, lower = lower, upper = upper, standardizer = "pooled SD", estimand = estimand)
   size_word_columns(row, words, study)
 }
 
 test_that("words follow the thresholds, whatever the sign", {
-  expect_identical(word_for(0.1, cohen_words$thresholds), "below small")
-  expect_identical(word_for(-0.3, cohen_words$thresholds), "small")
-  expect_identical(word_for(0.5, cohen_words$thresholds), "medium")
-  expect_identical(word_for(-9, cohen_words$thresholds), "large")
+  expect_identical(word_for(0.1, known_size_words$cohen$thresholds), "below small")
+  expect_identical(word_for(-0.3, known_size_words$cohen$thresholds), "small")
+  expect_identical(word_for(0.5, known_size_words$cohen$thresholds), "medium")
+  expect_identical(word_for(-9, known_size_words$cohen$thresholds), "large")
 })
 
 test_that("beside a border both words stand, and over the interval the range", {
@@ -27,11 +27,11 @@ test_that("beside a border both words stand, and over the interval the range", {
 test_that("words are off unless asked for, and stand with their source", {
   study <- height_study()
   expect_null(gauge_effect(study)$table$size_word)
-  table <- gauge_effect(study, "all", size_words = "cohen_1988")$table
+  table <- gauge_effect(study, "all", size_words = "cohen")$table
   without <- setdiff(names(estimand_entries), estimands_where(scale = "sd"))
   expect_identical(is.na(table$size_word), table$estimand %in% without)
   expect_match(stats::na.omit(table$size_source), "Cohen 1988")
-  paired <- gauge_effect(conductance_study(), size_words = "cohen_1992")$table
+  paired <- gauge_effect(conductance_study(), size_words = "cohen")$table
   # The words were made for spread within a group, not for the spread of changes.
   expect_identical(is.na(paired$size_word), c(TRUE, FALSE, FALSE, TRUE, TRUE))
   own <- gauge_effect(study, "d_pooled", size_words = c(faint = 0.3, clear = 1), size_source = "House rules")
@@ -40,7 +40,7 @@ test_that("words are off unless asked for, and stand with their source", {
   expect_match(text, "clear; over the interval: faint to clear (compost higher) (House rules)", fixed = TRUE)
   json <- jsonlite::fromJSON(paste(export_answer(own), collapse = "\n"))
   expect_equal(json$settings$size_words, list(faint = 0.3, clear = 1))
-  expect_match(narrate(own), "clear by the words of House rules", fixed = TRUE)
+  expect_match(narrate(own), "clear according to House rules", fixed = TRUE)
 })
 
 test_that("a size without an interval has no word", {
@@ -51,7 +51,7 @@ test_that("a size without an interval has no word", {
   )
   study <- versus(data, height, substrate, groups = c("compost", "peat"), each = bench)
   answer <- gauge_effect(
-    study, "g", interval = "bootstrap", options = how(draws = 999), seed = 1, size_words = "cohen_1988"
+    study, "g", interval = "bootstrap", options = how(draws = 999), seed = 1, size_words = "cohen"
   )
   expect_identical(is.na(answer$table$lower), c(FALSE, TRUE))
   expect_identical(is.na(answer$table$size_word), c(FALSE, TRUE))
@@ -64,5 +64,5 @@ test_that("thresholds without source, order or names are refused", {
   for (bad in list(c(0.2, 0.5), c(a = 0.5, b = 0.2), c(a = -1), c(a = 0.2, a = 0.5), list(1))) {
     expect_error(gauge_effect(study, size_words = bad, size_source = "x"), class = "vandro_error_bad_value")
   }
-  expect_error(gauge_effect(study, size_words = "cohen"), "cohen_1988", class = "vandro_error_bad_value")
+  expect_error(gauge_effect(study, size_words = "jacob"), "cohen", class = "vandro_error_bad_value")
 })

@@ -67,7 +67,7 @@ test_that("words, figure and JSON tell what was found", {
   expect_match(text, "does not show that it is the same in all", fixed = TRUE)
   expect_match(text, "p = .175, adjusted for several outcomes p = .317: not shown to differ", fixed = TRUE)
   expect_match(narrate(answer)[[1]], "was not shown to differ between the subgroups", fixed = TRUE)
-  expect_match(narrate(answer, voice = "plain")[[1]], "no evidence that it is the same everywhere", fixed = TRUE)
+  expect_match(narrate(answer, voice = "plain")[[1]], "not evidence that it is the same in all subgroups", fixed = TRUE)
   figure <- autoplot(answer)
   expect_match(figure$labels$alt, "F\\(2, 19.6\\)")
   expect_error(ggplot2::ggplotGrob(figure), NA)

@@ -107,7 +107,7 @@ questions <- list(
     if (bootstrap) out$interval <- "bootstrap"
     if (chance(0.05)) out$interval <- or_junk(pick("bonett", "noncentral_t"))
     if (chance(0.1)) out$level <- or_junk(0.9)
-    if (chance(0.1)) out$size_words <- or_junk(pick("cohen_1988", c(small = 0.1, big = 1)))
+    if (chance(0.1)) out$size_words <- or_junk(pick("cohen", c(small = 0.1, big = 1)))
     out
   },
   weigh_evidence = function(paired) {

@@ -1,0 +1,66 @@
+test_that("words of the trade are answered with the argument or value that stands for them", {
+  study <- height_study()
+  pairs <- conductance_study()
+  asked <- list(
+    list("either", quote(test_difference(study, expect = "two-sided"))),
+    list("higher", quote(test_difference(study, expect = "greater"))),
+    list("lower", quote(test_difference(study, expect = "less"))),
+    list(c("welch", "student"), quote(test_difference(study, "t"))),
+    list("ranks", quote(test_difference(study, "Mann-Whitney"))),
+    list("signed_ranks", quote(test_difference(pairs, "signed-rank"))),
+    list("paired", quote(test_difference(pairs, "t test"))),
+    list(c("d_pooled", "d_average"), quote(gauge_effect(study, "Cohen's d"))),
+    list("g", quote(gauge_effect(study, "Hedges' g"))),
+    list("benjamini_hochberg", quote(test_difference(study, adjust = "FDR"))),
+    list("level", quote(test_difference(study, confidence = 0.9))),
+    list("expect", quote(test_difference(study, alternative = "higher"))),
+    list("beyond", quote(test_difference(study, null_value = 3))),
+    list("method", quote(test_difference(study, equal_variances = TRUE)))
+  )
+  for (one in asked) {
+    said <- tryCatch(eval(one[[2]]), vandro_error = conditionMessage)
+    meant <- sub("^.*Did you mean ", "", said)
+    expect_setequal(gsub("\"", "", regmatches(meant, gregexpr("\"[^\"]+\"", meant))[[1]]), one[[1]])
+  }
+})
+
+test_that("mistakes that are often made are answered with what to write", {
+  refused(
+    not_a_study = test_equivalence(test_difference(height_study()), 2), missing_argument = gauge_effect(),
+    missing_argument = describe_study(), bad_value = height_study(phrases = "on compost")
+  )
+  expect_error(versus(seedlings, substrate, height), "They look like measurements", class = "vandro_error_many_groups")
+  expect_error(save_figure(height_study(), tempfile(fileext = ".pdf"), width = 6), "width = 152", fixed = TRUE)
+  one <- data.frame(y = 1:4, g = c("a", "b", "c", "c"))
+  expect_error(versus(one, y, g), "\"a\" (1 row), \"b\" (1 row), \"c\" (2 rows)", fixed = TRUE)
+  answer <- test_difference(height_study(), "ranks")
+  for (verb in list(gauge_effect, vet_assumptions, describe_study, weigh_evidence)) {
+    expect_identical(verb(answer)$table, verb(height_study())$table)
+  }
+})
+
+test_that("groups are named inside a sentence as the analyst names them", {
+  study <- height_study(phrases = c(peat = "on peat", compost = "on compost"))
+  expect_match(narrate(study), "3.46 cm higher on compost (n = 24", fixed = TRUE)
+  expect_match(narrate(study, voice = "plain"), "higher on compost than on peat", fixed = TRUE)
+  expect_match(narrate(study, method = "ranks"), "higher on compost (n = 24, Mdn = 21.85) than on peat", fixed = TRUE)
+  times <- versus_paired(data.frame(before = c(1, 2, 3, 5), after = c(2, 4, 4, 5.5)), after, before)
+  expect_match(narrate(times), "higher after (M = 3.875, SD = 1.436) than before", fixed = TRUE)
+  control <- versus(first = c(1, 2, 4), second = c(3, 4, 6), groups = c("control group", "treated"))
+  expect_match(narrate(control), "lower in the control group .* than in the treated group")
+  got <- run_here("narrate", shared_words$S, "--phrases", "on compost,on peat")
+  expect_match(paste(got$out, collapse = " "), "higher on compost")
+})
+
+test_that("a difference of percentages is in percentage points", {
+  probes <- versus_paired(moisture, probe_a, probe_b, unit = "%")
+  expect_match(format(test_difference(probes)), "0.219 percentage points, 95% CI 0.078 to 0.359$", all = FALSE)
+  expect_match(narrate(test_equivalence(probes, 0.5)), "bounds of -0.5 to 0.5 percentage points", fixed = TRUE)
+  expect_match(narrate(describe_study(probes), voice = "plain"), "averaged 29.065 % in the probe_a", fixed = TRUE)
+})
+
+test_that("print honours a style, and refuses what it does not know", {
+  comma <- utils::capture.output(print(test_difference(height_study()), style = number_style(decimal_mark = ",")))
+  expect_match(comma, "3,46 cm", fixed = TRUE, all = FALSE)
+  refused(unknown_argument = print(test_difference(height_study()), decimals = 3))
+})
