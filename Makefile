@@ -67,6 +67,7 @@ bench: .build/installed  ## timings as ratios, side by side in one run
 lint:  ## style, spelling, layout of C++
 	@bash tools/setup.sh test lint
 	@Rscript --vanilla tools/spelling.R
+	@Rscript --vanilla tools/prose.R
 	@Rscript --vanilla -e 'found <- lintr::lint_package(); print(found); quit(status = length(found) > 0)'
 	@clang-format --dry-run --Werror inst/include/vandro/*.hpp src/glue*.cpp src/glue.h tests/cpp/*.cpp
 

@@ -23,11 +23,19 @@ tidy_names <- c(
 #'   behind the outcomes together), `method` (the declared one), `conf.level`, `alternative`, `seed`.
 #' @name tidy
 #' @section Errors: None of their own.
-#' @examplesIf requireNamespace("generics", quietly = TRUE)
+#' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
-#' generics::tidy(test_difference(study, c("welch", "student")))
-#' generics::glance(test_difference(study))
+#' tidy(test_difference(study, c("welch", "student")))
+#' glance(test_difference(study))
 NULL
+
+#' @importFrom generics tidy
+#' @export
+generics::tidy
+
+#' @importFrom generics glance
+#' @export
+generics::glance
 
 #' @rdname tidy
 #' @exportS3Method generics::tidy

@@ -65,7 +65,7 @@ check_column_exists <- function(name, data, arg, call = rlang::caller_env()) {
   if (name %in% names(data)) return(name)
   hint <- suggestion(name, names(data), "Columns")
   abort_vandro(
-    c("Column {.val {name}} ({.arg {arg}}) is not in {.arg data}.", "i" = "{hint}"),
+    c("Column {.val {name}} ({.arg {arg}}) was not found.", "i" = "{hint}"),
     "missing_column",
     column = name, arg = arg, call = call
   )

@@ -35,7 +35,7 @@ check_named_outputs <- function(parsed) {
   names <- vapply(files, function(file) name_output(list(output = output), file)$output, "")
   if (!anyDuplicated(names)) return(invisible())
   twice <- names[duplicated(names)][[1]]
-  abort_usage("Two files would be written to {.file {twice}}: their names are the same but for folder or ending.")
+  abort_usage("Two files would be written to {.file {twice}}: their names differ only in folder or ending.")
 }
 
 cli_finish <- function(found) {

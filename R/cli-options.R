@@ -136,7 +136,10 @@ cli_question_options <- function() {
 cli_look_options <- function() {
   list(
     cli_option("set", "WORD", "full or short", "describe"),
-    cli_option("estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...", "effect"),
+    cli_option(
+      "estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...",
+      c("effect", "narrate", "table")
+    ),
     cli_option("interval", "WORD", "noncentral_t, bonett or bootstrap", "effect"),
     cli_option(
       "draws", "NUMBER", "bootstrap samples; assignments of relative and permutation; made-up studies", on_drawn
@@ -185,7 +188,7 @@ cli_audit_options <- function() {
       "audit", on_data
     )),
     cli_option("d", "NUMBER", "printed standardized effect", "audit"),
-    cli_option("estimand", "CODE", "the effect, or what --d is: d_pooled, g, d_average, ...", c("audit", "table")),
+    cli_option("estimand", "CODE", "what --d is: d_pooled, g, d_average, ...", "audit"),
     cli_option("checks", "WORD", "no leaves out the note on spread", "table"),
     cli_option("rounding", "WORD", "nearest, or any: numbers may have been cut off", "audit"),
     cli_option("step", "NUMBER", "smallest step of a single measurement (1: whole numbers)", "audit")

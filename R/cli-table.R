@@ -18,7 +18,7 @@ cli_commands <- list(
   ),
   assumptions = cli_command(
     function(p) cli_answer(p, cli_assumptions), "FILE...",
-    "what the methods lean on: shape, spread, outlying values, order", paste("vandro assumptions", example_question)
+    "the assumptions of the methods: shape, variances, outliers, order", paste("vandro assumptions", example_question)
   ),
   difference = cli_command(
     function(p) cli_answer(p, cli_difference), "FILE...", "the difference, its interval and its test",

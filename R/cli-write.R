@@ -46,6 +46,7 @@ cli_sentences <- function(parsed) {
     style = cli_style(options), explain = cli_yes(options, "explain"), sources = cli_yes(options, "sources")
   ))
   asked <- list()
+  estimands <- cli_list(options, "estimands")
   about <- if (asks_rehearsal(options)) {
     refuse_file(parsed)
     cli_rehearse(options)
@@ -57,10 +58,11 @@ cli_sentences <- function(parsed) {
       cli_equivalence(study, options)
     } else {
       asked <- conventional(cli_question(options), "test_difference", study, options$house)
+      estimands <- estimands %||% house_estimands(options$house, study)
       study
     }
   }
-  rlang::inject(narrate(about, !!!asked, !!!how))
+  rlang::inject(narrate(about, !!!asked, !!!how, estimands = estimands))
 }
 
 # Into a file by its ending, else as text, JSON or CSV to standard output.
@@ -85,7 +87,8 @@ cli_table_file <- function(parsed) {
   study <- cli_study(parsed)
   asked <- conventional(cli_question(options), "test_difference", study, options$house)
   rlang::inject(results_table(study, !!!asked, !!!keep_given(list(
-    estimand = options$estimand, digits = cli_numbers(options, "digits"), style = cli_style(options),
+    estimands = options$estimands %||% house_estimands(options$house, study)[1],
+    digits = cli_numbers(options, "digits"), style = cli_style(options),
     title = options$title, checks = cli_yes(options, "checks"), file = options$output, overwrite = options$force
   ))))
 }

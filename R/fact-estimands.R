@@ -77,7 +77,7 @@ estimand_entries <- catalogue( # nolint: cyclocomp_linter.
     divisor_of = "within a group", source = "Bonett 2008",
     use = function(groups, paired) {
       if (paired) return("distance between the two measurements, comparable with studies of independent groups")
-      "groups whose spreads differ or are not known to be equal; goes with Welch's test"
+      "groups whose variances differ or are not known to be equal; goes with Welch's test"
     }
   ),
   standardized_entry(
@@ -127,13 +127,13 @@ estimand_entries <- catalogue( # nolint: cyclocomp_linter.
   estimand_entry(
     code = "superiority", design = "independent", family = "ranks", offered = TRUE, scale = "chance",
     values = FALSE, size_words = FALSE, sd_of = NA_character_, audited = character(), label = "superiority",
-    symbol = "superiority", name = "chance of a higher value (equal ones half)", lead = "",
+    symbol = "superiority", name = "probability of a higher value (ties counted half)", lead = "",
     plain_lead = "On average", centre = "a chance", interval_of = "superiority", test_of = "of superiority",
     short = "superiority", entry = "Superiority", standardizer = NA_character_, divisor_of = NA_character_,
     source = "Mann & Whitney 1947",
     use = function(groups, paired) {
       sprintf(
-        "chance that a value of %s, drawn at random, is higher than one of %s (equal ones half); needs no shape",
+        "probability that a random value from %s is higher than one from %s (ties counted half); assumes no shape",
         groups[[1]], groups[[2]]
       )
     },
@@ -189,7 +189,7 @@ scale_entries <- catalogue(
   scale_entry(code = "sd", none = 0, unit = "SD", decimals = 2, axis = "Effect size in SD units"),
   scale_entry(code = "balance", none = 0, unit = "-1 to 1", decimals = 3, axis = "Rank correlation, -1 to 1"),
   scale_entry(
-    code = "chance", none = 0.5, unit = "chance", decimals = 3, axis = "Chance of a higher value, equal ones half"
+    code = "chance", none = 0.5, unit = "chance", decimals = 3, axis = "Probability of a higher value (ties counted half)"
   ),
   scale_entry(code = "outcome", none = 0, unit = NA_character_, decimals = NA_real_, axis = NA_character_),
   scale_entry(code = "ratio", none = 1, unit = "times", decimals = 2, axis = "Ratio of means")

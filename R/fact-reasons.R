@@ -60,7 +60,7 @@ reason_entries <- catalogue(
   }),
   reason_entry("no_halves", "needs_values", "needs both measurements", function(f) {
     c(
-      "{.val {estimand}} of {.val {name}} needs the spread of both measurements.",
+      "{.val {estimand}} of {.val {name}} needs the SDs of both measurements.",
       "x" = "The study has their changes only.",
       "i" = "Declare both measurements, or ask for {.val d_change}."
     )
@@ -73,7 +73,7 @@ reason_entries <- catalogue(
   }),
   reason_entry("spread_lost", "spread_lost", "the spread is lost in rounding", function(f) {
     c(
-      "The spread of {.val {name}} is lost in rounding beside its distance from the value tested.",
+      "The SD of {.val {name}} is lost in rounding: it is too small against the distance from the value tested.",
       "x" = sprintf("t would be above %s.", f$t_limit),
       "i" = "Check {.arg beyond} and the bounds, and that the values are measurements."
     )

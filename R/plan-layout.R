@@ -98,7 +98,7 @@ convention_fields <- list(
   ),
   level = "number", alpha = "number", method = c(independent = "text", paired = "text"),
   checks = c(check_alpha = "number", centre = "text", spread_rule = "number", spread_source = "text"),
-  size_words = "words", size_source = "text",
+  estimands = "texts", size_words = "words", size_source = "text",
   figures = c(base_size = "number", palette = "texts", font = "text", grid = "flag")
 )
 output_fields <- c(report = "texts", tables = "texts", figures = "texts", columns = "number", dpi = "number")
@@ -316,7 +316,7 @@ check_reasoned <- function(read, path, source) {
   if (is.null(key) || !is.null(read$reason) || path[[length(path)]] == "cross_check") return(read)
   abort_plan(source, c(path, key), c(
     "{.val {key}} needs a {.val reason} beside it.",
-    "i" = "Say why: {.code reason: ...}. Without one nobody can tell that it was not chosen after looking."
+    "i" = "Say why: {.code reason: ...}. Without one, nobody can see that it was not chosen after looking."
   ))
 }
 

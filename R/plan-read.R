@@ -163,7 +163,7 @@ check_adjust <- function(fields, source) {
   own <- Filter(function(name) !is.null(fields$comparisons[[name]]$ask$difference$adjust), names(fields$comparisons))
   if (length(own) == 0) return(invisible())
   abort_plan(source, c("comparisons", own[[1]], "ask", "difference", "adjust"), c(
-    "{.val adjust} is said for the whole plan already.",
+    "{.val adjust} is set for the whole plan already.",
     "i" = "Keep one of the two."
   ))
 }
@@ -225,6 +225,7 @@ house_of <- function(fields, path, source) {
     style <- if (!is.null(fields$numbers)) do.call(number_style, fields$numbers)
     rest <- fields[setdiff(names(fields), c("conventions", "numbers"))]
     rest$method <- unlist(rest$method)
+    rest$estimands <- unlist(rest$estimands)
     rest$name <- rest$name %||% if (length(path)) "conventions of the plan" else basename(source$file)
     do.call(house_conventions, c(list(style = style), rest))
   })

@@ -155,12 +155,12 @@ spread_labels <- function(study, outcome, sd, values, level, look) {
     look,
     x = paste0("Distance from centre", unit_in_brackets(outcome)),
     caption = wrap_caption(
-      if (values) "Above each bar: values less the median of their group.",
+      if (values) "Above each bar: values minus the median of their group.",
       sprintf("Thick bars: one SD to either side; thin ones: upper limit of its %s interval,", format_percent(level)),
       "exact for normal populations.", excluded_caption(study, outcome)
     ),
     alt = sprintf(
-      "Spread of %s: SD %s in %s, %s in %s.", outcome$label, sd[[1]], study$groups[[1]], sd[[2]], study$groups[[2]]
+      "SDs of %s: %s in %s, %s in %s.", outcome$label, sd[[1]], study$groups[[1]], sd[[2]], study$groups[[2]]
     )
   )
 }
@@ -227,7 +227,7 @@ draw_vet_page <- function(answer, outcome, look) {
   texts <- c(
     normal = "Quantiles: ordered values against a normal distribution with their mean and SD (line); a normal
       sample stays inside the band as a whole with probability 95%, and to be inside is not evidence of normality.",
-    spread = "Spread: values less the median of their group; thick bars: one SD to either side, thin ones: the upper
+    spread = "Variances: values minus the median of their group; thick bars: one SD to either side, thin ones: the upper
       limit of its interval, exact for normal populations.",
     order = "Order: single values, or means of neighbours where there are many, and their mean (dashed); runs on one
       side of it show dependence."

@@ -109,7 +109,7 @@ cross_axes <- function(data, bars, outcome, study) {
     name_above <- if (own$none == 0) {
       scale_facts("balance", "axis")
     } else {
-      sprintf("Chance that %s is higher (equal ones half)", study$groups[[1]])
+      sprintf("Probability that %s is higher (ties counted half)", study$groups[[1]])
     }
     ggplot2::sec_axis(
       ~ (. - null) * per_unit + own$none,
@@ -135,7 +135,7 @@ cross_caption <- function(answer, data, outcome) {
   row <- data$rows[1, ]
   wrap_caption(
     sprintf(
-      "%s intervals, %s tests in every row. Dark: the %s method; none is picked for its result.",
+      "%s intervals, %s tests in every row. Dark: the %s method; no method is chosen for its result.",
       format_percent(row$level),
       if (!is.null(data$bounds)) "pairs of one-sided" else if (row$expect == "either") "two-sided" else "one-sided",
       origin_label(answer)

@@ -155,7 +155,7 @@ superiority_labels <- function(data, text, study, outcome, look) {
     subtitle = wrap_label(sprintf(
       "Of 100 random pairs of values, one of %s and one of %s", study$groups[[1]], study$groups[[2]]
     ), 80),
-    x = sprintf("Pairs of 100 in which %s is higher, equal ones half", study$groups[[1]]), fill = NULL,
+    x = sprintf("Pairs of 100 in which %s is higher (ties counted half)", study$groups[[1]]), fill = NULL,
     caption = wrap_caption(
       sprintf(
         "Squares: pairs. Diamond with bar: superiority with its %s interval (%s).", format_percent(data$level),

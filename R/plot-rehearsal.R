@@ -251,7 +251,7 @@ varied_axis <- function(answer) {
   shapes <- vapply(worlds, function(w) paste(c(w$shape, w$rounded_to, w$difference_sd), collapse = " "), "")
   varied <- names(values)[vapply(values, function(x) length(unique(signif(x, 9))) > 1, NA)]
   names <- c(
-    ratio = sprintf("Spread of %s over that of %s (ratio of SDs)", worlds[[1]]$groups[[1]], worlds[[1]]$groups[[2]]),
+    ratio = sprintf("SD of %s over that of %s", worlds[[1]]$groups[[1]], worlds[[1]]$groups[[2]]),
     r = "Correlation of the pairs", difference = paste0("True difference", unit_in_brackets(answer$study$outcomes[[1]]))
   )
   if (length(varied) == 1 && length(unique(shapes)) == 1 && !anyDuplicated(values[[varied]])) {

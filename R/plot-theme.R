@@ -56,7 +56,8 @@ wrap_label <- function(text, width) {
 }
 
 default_title <- function(outcome, study, lead = "") {
-  wrap_label(paste0(lead, capital(outcome$label), ": ", study_direction(study)), 58)
+  # One colon in a title.
+  wrap_label(paste0(lead, capital(outcome$label), if (nzchar(lead)) ", " else ": ", study_direction(study)), 58)
 }
 
 wrap_caption <- function(..., width = 70) paste(strwrap(paste(c(...), collapse = " "), width), collapse = "\n")

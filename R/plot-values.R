@@ -200,7 +200,7 @@ draw_means <- function(description, outcome, look) {
       x = wrap_label(outcome_title(outcome), 60),
       caption = wrap_caption(
         sprintf("Points with bars: means with %s intervals (t).", format_percent(description$settings$level)),
-        "Overlap of two such bars does not tell whether the means differ.",
+        "Overlap of two such bars does not show whether the means differ.",
         excluded_caption(study, outcome)
       ),
       alt = sprintf(

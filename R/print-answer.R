@@ -312,7 +312,7 @@ interval_notes <- function(x, outcome, decimals) {
     if (!is.na(row$p_least) && format_p(row$p_least) != format_p(row$p_most)) {
       p <- bare_p(c(row$p_least, row$p_most))
       sprintf(
-        "The published numbers are rounded: unrounded ones could have given any p from %s to %s.",
+        "The published numbers are rounded: unrounded ones could have given any p-value from %s to %s.",
         p[[1]], p[[2]]
       )
     }

@@ -86,7 +86,7 @@ audit_verdict <- function(x, i) {
     },
     one = sprintf("%s does not fit the other numbers%s", should, hint_words(off)),
     one_of = sprintf(
-      "the numbers contradict each other; one of these is off, and the others do not tell which: %s",
+      "the numbers contradict each other; one of these is wrong, and the others do not show which: %s",
       paste(should, collapse = "; ")
     ),
     several = sprintf(

@@ -214,7 +214,7 @@ cross_limit_notes <- function(rows) {
     if (length(parted)) {
       sprintf(
         paste(
-          "%s: the p-value and the interval disagree about a chance of 0.5. The p-value tests whether both",
+          "%s: the p-value and the interval disagree about a probability of 0.5. The p-value tests whether both",
           "distributions are the same; the interval allows unequal variances."
         ),
         paste(unique(method_label(chance$method[parted])), collapse = ", ")

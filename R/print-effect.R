@@ -59,7 +59,7 @@ use_lines <- function(rows, study) {
 size_word_lines <- function(rows, study) {
   if (is.null(rows$size_word)) return(NULL)
   rows <- rows[!is.na(rows$size_word), ]
-  if (nrow(rows) == 0) return(c("none" = "the words asked for were not made for these effect sizes"))
+  if (nrow(rows) == 0) return(c("none" = "these words are not defined for these effect sizes"))
   border <- ifelse(
     is.na(rows$size_border), "",
     sprintf(" (%s lies at the border %s)", format_number(abs(rows$estimate)), format_short(rows$size_border))

@@ -157,7 +157,7 @@ zero_words <- function(x, row, outcome, decimals) {
   interval <- if (anyNA(c(row$difference_lower, row$difference_upper))) {
     "CI not finite"
   } else {
-    paste("CI", with_unit(format_range(row$difference_lower, row$difference_upper, decimals), difference_unit(outcome)))
+    paste("CI", with_unit(format_range(row$difference_lower, row$difference_upper, decimals), interval_unit(outcome)))
   }
   zero <- zero_row(x, row)
   open <- if (is.null(zero$open_end) || is.na(zero$open_end)) "" else sprintf(" (%s limit excluded)", zero$open_end)

@@ -69,12 +69,12 @@ counted_words <- function(row, detail, outcome, study) {
     decimals = sprintf("all %s %s, by counting their sums, which are decimals", many, what),
     quarters = sprintf("all %s %s, by counting their sums in quarters", many, what),
     grid = sprintf(
-      "all %s %s, with sums rounded to steps of %s; exact p lies for certain between %s and %s", many, what,
+      "all %s %s, with sums rounded to steps of %s; the exact p-value lies between %s and %s", many, what,
       with_unit(format_plain(signif(detail$way$step, 2), digits = 2), difference_unit(outcome)),
       certain_text(row$p_bracket_low, FALSE), certain_text(row$p_bracket_high, TRUE)
     ),
     drawn = sprintf(
-      "%s random ones of %s %s, seed %s; with 95%% confidence all would give p from %s to %s",
+      "%s random ones of %s %s, seed %s; with 95%% confidence the exact p-value lies from %s to %s",
       format_count(row$draws), many, what, format_count(detail$seed), tail_text(row$p_simulated_low),
       tail_text(row$p_simulated_high)
     )
@@ -93,7 +93,7 @@ certain_text <- function(p, up, digits = 4) {
 smallest_words <- function(row) {
   smallest <- if (row$p_smallest < 1e-4) point_to_mark(sprintf("%.1e", row$p_smallest)) else tail_text(row$p_smallest)
   if (row$p_smallest > row$alpha) {
-    return(sprintf("%s, above alpha %s: this test can decide nothing", smallest, format_short(row$alpha)))
+    return(sprintf("%s, above alpha %s: this test cannot reach significance", smallest, format_short(row$alpha)))
   }
   sprintf("%s with these values%s", smallest, if (is.na(row$draws)) "" else " and so many draws")
 }
@@ -118,7 +118,7 @@ permutation_hypotheses <- function(row, outcome, study) {
   c(
     sprintf("the populations of %s and %s have the same distribution", moved, study$groups[[2]]),
     switch(row$expect,
-      either = "one of them lies higher", sprintf("that of %s lies %s", moved, row$expect)
+      either = "one of them tends to be higher", sprintf("that of %s tends to be %s", moved, row$expect)
     )
   )
 }
@@ -139,17 +139,17 @@ permutation_notes <- function(row, detail, study) {
 
 exchange_note <- function(row, study) {
   if (is_paired(study)) {
-    return("Each change could as well have had the other sign if nothing but chance were at work: that is assumed.")
+    return("The test assumes that under H0 each change could equally well have had the opposite sign.")
   }
   if (row$compared_by == "studentized") {
     return(paste(
-      "Exact where both populations are the same; where only their means are, t makes the test right in large",
-      "samples, whatever the spreads."
+      "Exact if both distributions are the same. If only their means are equal, the test is valid in large samples,",
+      "whatever the variances."
     ))
   }
   paste(
-    "Values are taken to be exchangeable between the groups: with unequal spreads and sizes this test of the",
-    "difference can err either way; statistic = \"studentized\" keeps its level there in large samples."
+    "This test of the difference assumes that values are exchangeable between the groups. With unequal variances and",
+    "sample sizes it can err either way; statistic = \"studentized\" keeps its level there in large samples."
   )
 }
 

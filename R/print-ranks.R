@@ -101,7 +101,7 @@ rank_sum_words <- function(row, largest, study) {
   }
   beyond <- if (row$beyond == 0) "" else sprintf(" (less %s)", format_short(row$beyond))
   sprintf(
-    "U = %s of %s pairs with %s%s above %s, %s the other way round, equal ones half; z = %s",
+    "U = %s of %s pairs with %s%s above %s, %s the other way round, ties counted half; z = %s",
     format_short(row$statistic), format_short(largest), study$groups[[1]], beyond, study$groups[[2]],
     format_short(row$statistic_opposite), format_number(row$z)
   )
@@ -159,7 +159,7 @@ rank_hypotheses <- function(row, outcome, study) {
       higher = c("is at most", "is above"),
       lower = c("is at least", "is below")
     )
-    chance <- sprintf("the chance that a value of %s is higher than one of %s (equal ones half)", moved, second)
+    chance <- sprintf("the probability that a value of %s is higher than one of %s (ties counted half)", moved, second)
     # Assignments have the p-value of equal distributions.
     if (row$p_kind != "asymptotic") {
       return(c(
@@ -196,7 +196,7 @@ rank_notes <- function(row, detail, outcome, study, decimals) {
     if (row$statistic_name == "t" && row$p_kind != "asymptotic") {
       paste(
         "The p-value comes from assignments, which are equally likely if both populations have the same distribution.",
-        "As a test of a chance of 0.5 it is an approximation that can err in small groups with unequal spreads."
+        "As a test of a probability of 0.5 it is an approximation that can err in small groups with unequal variances."
       )
     },
     if (!is.na(row$p_smallest) && row$p_smallest > row$alpha) {

@@ -15,6 +15,8 @@
 #' @param method The method where none was declared: `c(independent = "student", paired = "signed_ranks")`, or one of
 #'   the two.
 #' @param checks List of arguments of [vet_assumptions()]: `check_alpha`, `centre`, `spread_rule`, `spread_source`.
+#' @param estimands Effect sizes that sentences, tables and reports carry: codes of [gauge_effect()], those that a study
+#'   does not have left aside.
 #' @param size_words,size_source Words for the size of effects, and the source of thresholds of one's own, as in
 #'   [gauge_effect()].
 #' @param figures List: `base_size` (points), `palette` (two colours, first group first), `font` (a family that the
@@ -33,15 +35,18 @@
 #' write_report(study, tempfile(fileext = ".md"), conventions = house)
 #' @export
 house_conventions <- function(name = "house conventions", ..., style = NULL, level = NULL, alpha = NULL, method = NULL,
-                              checks = NULL, size_words = NULL, size_source = NULL, figures = NULL) {
+                              checks = NULL, estimands = NULL, size_words = NULL, size_source = NULL,
+                              figures = NULL) {
   refuse_more(...)
   call <- rlang::current_env()
   check_size_words(size_words, size_source, call)
+  for (one in estimands) check_choice(one, names(estimand_entries), arg = "estimands", call = call)
   structure(
     list(
       name = check_text(name, null = FALSE), style = check_style(style),
       level = if (!is.null(level)) check_level(level), alpha = if (!is.null(alpha)) check_alpha(alpha),
-      method = check_house_method(method, call), checks = check_house_checks(checks, call), size_words = size_words,
+      method = check_house_method(method, call), checks = check_house_checks(checks, call),
+      estimands = estimands, size_words = size_words,
       size_source = size_source, figures = check_house_figures(figures, call)
     ),
     class = "vandro_conventions"
@@ -122,7 +127,10 @@ conventional <- function(asked, verb, study, house) {
   decided <- switch(verb,
     describe_study = house["level"],
     vet_assumptions = c(house[c("level", "alpha")], house$checks),
-    gauge_effect = c(house["level"], if (is.null(asked$size_words)) house[c("size_words", "size_source")]),
+    gauge_effect = c(
+      house["level"], list(estimands = house_estimands(house, study)),
+      if (is.null(asked$size_words)) house[c("size_words", "size_source")]
+    ),
     test_difference = house[c("level", "alpha")],
     test_equivalence = house["alpha"],
     weigh_evidence = house["level"],
@@ -137,6 +145,12 @@ conventional <- function(asked, verb, study, house) {
   keep_given(c(asked, decided[setdiff(names(decided), names(keep_given(asked)))]))
 }
 
+# The effect sizes of the house that the study has; NULL for the usual ones.
+house_estimands <- function(house, study) {
+  fitting <- intersect(house$estimands, known_here(offered_here(study), study))
+  if (length(fitting)) fitting
+}
+
 # Numbers and figures of one call as the house has them; a style of the call's own goes before.
 with_conventions <- function(house, style, code) with_figures(house$figures, with_style(style %||% house$style, code))
 
@@ -148,6 +162,7 @@ convention_words <- function(house) {
     alpha = one_setting(house$alpha),
     method = if (length(house$method)) paste(names(house$method), house$method, collapse = ", "),
     checks = if (length(house$checks)) pairs(house$checks),
+    "effect sizes" = if (length(house$estimands)) toString(house$estimands),
     "words for size" = if (is.numeric(house$size_words)) {
       sprintf("%s (%s)", pairs(as.list(house$size_words)), house$size_source)
     } else {

@@ -32,7 +32,7 @@ methods_paragraph <- function(answers) {
   }
   paste(c(
     difference_method_texts(x),
-    if (length(beside)) sprintf("Beside it stood %s.", named(beside)),
+    if (length(beside)) sprintf("Also run: %s.", named(beside)),
     origin_sentence(x),
     if (any(!is.na(x$table$p_adjusted))) {
       sprintf("P-values were adjusted for %s by %s.", adjusted_over(x), adjust_phrase(x))

@@ -55,7 +55,7 @@ many_checks_part <- function(answer) {
   rows <- do.call(rbind, rows)
   if (is.null(rows)) return(NULL)
   list(doc_table(
-    list(check = rows[, 1], "stand out" = rows[, 2], "looked at" = rows[, 3]), "Checks of all outcomes",
+    list(check = rows[, 1], "stand out" = rows[, 2], checked = rows[, 3]), "Checks of all outcomes",
     sprintf(
       paste(
         "Checks at alpha %s each: with so many some stand out by chance. None of them chose the test, and a check that",

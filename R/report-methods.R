@@ -108,13 +108,13 @@ explanations <- function(answers) {
 p_explanation <- paste(
   "About p: computed as if the null hypothesis and all assumptions of the test were true, it is the probability of a",
   "result at least as far from that hypothesis as the one seen. It is not the probability that the hypothesis is true,",
-  "nor that the result came about by chance, and a large p is no evidence that there is no difference",
+  "nor that the result came about by chance, and a large p-value is not evidence that there is no difference",
   "(Wasserstein & Lazar 2016)."
 )
 
 confidence_explanation <- paste(
   "About the confidence interval: it comes from a procedure that, where its assumptions hold, covers the true value in",
-  "%s of all studies. That is said of the procedure; it is not the probability that this one interval holds the true",
+  "%s of all studies. This describes the procedure; it is not the probability that this one interval contains the true",
   "value, nor a range for %s of the measurements (Neyman 1937)."
 )
 

@@ -104,7 +104,7 @@ plain_rank_effect <- function(row, outcome, study, decimals) {
         sprintf("there are too few values for a %s interval", level)
       } else {
         range <- with_unit(format_range(row$lower, row$upper, decimals), difference_unit(outcome))
-        sprintf("%s fit the measurements (%s interval)", range, level)
+        sprintf("the data are compatible with %s (%s confidence interval)", range, level)
       }
     ),
     sprintf(

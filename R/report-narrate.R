@@ -3,15 +3,16 @@
 #' Writes what was found: size and interval first, then the test. The direction is always named. A large p is never
 #' turned into "no difference": the sentence then says which differences are still compatible with the data.
 #'
-#' @param x A study, or an answer of any verb. A study is tested by the default method of its design, and the sentence
-#'   closes with the effect size that goes with it: d by the average SD (Welch), g (Student, pairs), rank-biserial
-#'   (ranks), shift (relative).
+#' @param x A study, an answer of any verb, or a list of answers about one study, which become one paragraph. A study is
+#'   tested by the default method of its design, and the paragraph closes with the effect size that goes with it.
 #' @param ... For a study: arguments of [test_difference()]. Otherwise must be empty.
 #' @param voice `"journal"`: statistics as the Publication Manual of the American Psychological Association (2020,
 #'   sections 6.36 and 6.43) has them: no leading zero in p, p to three decimals or as an inequality. `"plain"`: for
 #'   readers who do not read statistics. `"claim"`, of a study, [test_difference()] or [test_equivalence()]: whether
 #'   there is enough evidence to support, or to reject, the study's claim (`claim =` of [versus()]; left out, that there
 #'   is a difference, with bounds that there is none beyond them).
+#' @param estimands Which effect sizes close the paragraph about a study or a tested difference: codes of
+#'   [gauge_effect()]. If `NULL` (the default), a study has the one that goes with its method, an answer none.
 #' @param digits Decimals of numbers in the outcome's unit; see [print.vandro_study()].
 #' @param style How numbers are written, from [number_style()].
 #' @param explain `TRUE` adds what p, confidence and credible intervals and the Bayes factor are, and are not, in fixed
@@ -44,8 +45,8 @@
 #' narrate(study, voice = "claim")
 #' narrate(study, style = number_style(leading_zero = TRUE, decimal_mark = ","))
 #' @export
-narrate <- function(x, ..., voice = c("journal", "plain", "claim"), digits = NULL, style = NULL, explain = FALSE,
-                    sources = FALSE) {
+narrate <- function(x, ..., voice = c("journal", "plain", "claim"), estimands = NULL, digits = NULL, style = NULL,
+                    explain = FALSE, sources = FALSE) {
   check_supplied(x)
   voice <- check_choice(voice, c("journal", "plain", "claim"))
   digits <- check_digits(digits)
@@ -53,11 +54,10 @@ narrate <- function(x, ..., voice = c("journal", "plain", "claim"), digits = NUL
   check_flag(explain)
   check_flag(sources)
   answers <- if (inherits(x, "vandro_study")) {
-    asked_answers(x, ...)
+    asked_answers(x, ..., estimands = estimands)
   } else {
     refuse_more(...)
-    check_narrated(x, voice)
-    list(x)
+    given_answers(x, voice, estimands)
   }
   with_style(style, {
     told <- join_texts(answers, voice, digits)
@@ -68,21 +68,66 @@ narrate <- function(x, ..., voice = c("journal", "plain", "claim"), digits = NUL
   })
 }
 
-# The texts of several answers outcome by outcome; a reason for having none is told once.
+# One answer, or several about the same study, with the effect sizes that were asked for.
+given_answers <- function(x, voice, estimands, call = rlang::caller_env()) {
+  answers <- if (inherits(x, "vandro_answer") || !is.list(x)) list(x) else unname(x)
+  if (length(answers) == 0) check_narrated(x, voice, call)
+  for (answer in answers) check_narrated(answer, voice, call)
+  prints <- vapply(answers, function(answer) study_fingerprint(answer$study), "")
+  if (length(unique(prints)) > 1) {
+    abort_vandro(
+      c(
+        "The answers in a list must be about one study.", "x" = "They are about {length(unique(prints))} studies.",
+        "i" = "Call {.fn narrate} for each study."
+      ),
+      "bad_value",
+      arg = "x", call = call
+    )
+  }
+  if (is.null(estimands)) return(answers)
+  at <- which(vapply(answers, inherits, NA, "vandro_difference"))
+  if (length(at) == 0) {
+    abort_vandro(
+      c(
+        "{.arg estimands} closes the paragraph about a tested difference.",
+        "i" = "Give a study, an answer of {.fn test_difference}, or an answer of {.fn gauge_effect} in the list."
+      ),
+      "contradiction",
+      call = call
+    )
+  }
+  c(answers, list(effect_beside(answers[[at[[1]]]], estimands)))
+}
+
+# The texts of several answers outcome by outcome. A sentence, or a reason for having no answer, appears once.
 join_texts <- function(answers, voice, digits) {
   texts <- lapply(answers, tell, voice = voice, digits = digits)
-  told <- do.call(paste, texts)
-  if (length(answers) == 1) return(told)
-  if (voice == "journal") told <- paste0(told, parted_effects(answers[[1]], answers[[2]]))
+  if (length(answers) == 1) return(texts[[1]])
+  told <- vapply(seq_along(texts[[1]]), function(i) once_each(vapply(texts, `[[`, "", i)), "")
+  pair <- inherits(answers[[1]], "vandro_difference") && inherits(answers[[length(answers)]], "vandro_effect")
+  if (voice == "journal" && pair) told <- paste0(told, parted_effects(answers[[1]], answers[[length(answers)]]))
   lost <- which(!vapply(answers[[1]]$study$outcomes, function(outcome) is.null(no_result(answers[[1]], outcome)), NA))
   told[lost] <- texts[[1]][lost]
   told
 }
 
-# What a study is told by: the test and the effect size that goes with it.
-asked_answers <- function(study, ...) {
+# Texts in a row, each without the sentences that an earlier one has.
+once_each <- function(texts) {
+  said <- character()
+  parts <- lapply(texts, function(text) {
+    sentences <- strsplit(text, "(?<=[.]) (?=[[:upper:]])", perl = TRUE)[[1]]
+    new <- sentences[!sentences %in% said]
+    said <<- c(said, new)
+    paste(new, collapse = " ")
+  })
+  paste(Filter(nzchar, parts), collapse = " ")
+}
+
+# The test of a study and the effect sizes that close the paragraph.
+asked_answers <- function(study, ..., estimands = NULL) {
   difference <- test_difference(study, ...)
-  list(difference, effect_beside(difference, closing_estimand(difference$settings$method[[1]], study)))
+  closing <- estimands %||% closing_estimand(difference$settings$method[[1]], study)
+  list(difference, effect_beside(difference, closing))
 }
 
 check_narrated <- function(x, voice, call = rlang::caller_env()) {

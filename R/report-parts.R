@@ -80,7 +80,7 @@ description_part <- function(study, answers) {
       cells <- description_cells(answer, outcome, outcome_decimals(outcome))
       list(
         doc_table(
-          cells$centre, paste("Mean and spread of", inside_sentence(outcome_title(outcome))),
+          cells$centre, paste("Means and SDs of", inside_sentence(outcome_title(outcome))),
           sprintf("SE: standard error. Lower, upper: intervals at %s.", description_interval_words(answer))
         ),
         if (!is.null(cells$shape)) {
@@ -145,7 +145,7 @@ test_part <- function(i, study, answers) {
   bound <- if (row$expect != "either") {
     paste0("Bound: ", one_sided_bound_text(row, row_number(row, outcome, decimals)), ".")
   }
-  beside <- if (nrow(rows) > 1) sprintf("Declared: %s; the others stand beside it.", method_label(row$method))
+  beside <- if (nrow(rows) > 1) sprintf("Primary method: %s; the others were also run.", method_label(row$method))
   list(
     doc_paragraph(plain_test(row, outcome, study)),
     doc_table(
@@ -231,7 +231,7 @@ agreement_part <- function(i, study, answer) {
       cross_cells(rows, outcome_decimals(outcome), origin_label(answer)),
       capital(cross_question_words(answer, rows, outcome)),
       paste(c(
-        sprintf("The verdict of the %s method stands; none is picked for its result.", origin_label(answer)),
+        sprintf("The verdict of the %s method stands; no method is chosen for its result.", origin_label(answer)),
         if (length(refused)) sprintf("No answer: %s.", refused), cross_notes(answer, rows, outcome)
       ), collapse = " ")
     )

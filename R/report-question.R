@@ -23,16 +23,16 @@ question_part <- function(outcome, study, difference, name = capital(outcome$lab
   claim <- claim_words(study)
   list(
     doc_paragraph(sprintf(
-      "%s: do %s and %s differ, by how much, and how sure is that?", name, study$groups[[1]],
+      "%s: do %s and %s differ, by how much, and how precise is the estimate?", name, study$groups[[1]],
       study$groups[[2]]
     )),
-    doc_paragraph(strong = "Direction everywhere: ", paste0(study_direction(study), ". "), expected),
+    doc_paragraph(strong = "Direction: ", paste0(study_direction(study), ". "), expected),
     doc_paragraph(
       strong = "H0: ", paste0(hypotheses[[1]], ". "), strong = "H1: ", paste0(hypotheses[[2]], ".")
     ),
     if (!is.null(claim)) doc_paragraph(strong = "Claim: ", claim),
-    doc_paragraph(strong = "Assigned: ", if (is.null(study$assigned)) {
-      "not declared whether by chance, so nothing here is told as a cause."
+    doc_paragraph(strong = "Assignment: ", if (is.null(study$assigned)) {
+      "random assignment was not declared, so no causal wording is used."
     } else {
       paste0(assigned_words(study), ".")
     })

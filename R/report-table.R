@@ -11,7 +11,7 @@
 #' @param ... Of a study the question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust` and what else
 #'   [test_difference()]
 #'   takes.
-#' @param estimand Which effect size, a code of [gauge_effect()]. `NULL`: the one that goes with the method, as in
+#' @param estimands Which effect size, a code of [gauge_effect()]. `NULL`: the one that goes with the method, as in
 #'   [narrate()].
 #' @param checks `FALSE` leaves the note on spread out.
 #' @param digits Decimals of numbers in the outcome's unit; `NULL`: three digits of the smaller SD.
@@ -33,7 +33,7 @@
 #' as.data.frame(results_table(study))
 #' results_table(study, method = "ranks", file = tempfile(fileext = ".md"))
 #' @export
-results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = NULL, style = NULL, title = NULL,
+results_table <- function(study, ..., estimands = NULL, checks = TRUE, digits = NULL, style = NULL, title = NULL,
                           file = NULL, overwrite = FALSE) {
   check_supplied(study)
   if (!inherits(study, "vandro_difference")) check_study(study)
@@ -42,7 +42,7 @@ results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = N
   check_digits(digits)
   style <- check_style(style)
   title <- check_text(title)
-  estimand <- check_text(estimand)
+  estimands <- check_text(estimands)
   if (!is.null(file)) file <- check_table_path(file, overwrite)
   if (inherits(study, "vandro_difference")) {
     refuse_more(...)
@@ -52,7 +52,7 @@ results_table <- function(study, ..., estimand = NULL, checks = TRUE, digits = N
     difference <- test_difference(study, ...)
   }
   method <- difference$settings$method[[1]]
-  effect <- effect_beside(difference, estimand %||% closing_estimand(method, study))
+  effect <- effect_beside(difference, estimands %||% closing_estimand(method, study))
   numbers <- bind_rows(lapply(study$outcomes, results_row, difference, effect))
   table <- with_style(style, structure(
     list(
@@ -219,7 +219,7 @@ spread_notes <- function(study, vetted) {
   }))
   if (length(said) == 0) return(NULL)
   sprintf(
-    "Ratio of the SDs: %s. A ratio near 1 or a large p is no evidence of equal spread; it did not choose the test.",
+    "Ratio of the SDs: %s. This is not evidence of equal variances, and it did not choose the test.",
     paste(said, collapse = "; ")
   )
 }

@@ -203,7 +203,9 @@ report_answers <- function(study, given, asked, bounds, house, call) {
     assumptions = given$assumptions %||%
       rlang::inject(vet_assumptions(study, alpha = s$alpha, level = s$level, !!!house$checks)),
     effect = given$effect %||%
-      effect_beside(difference, size_words = house$size_words, size_source = house$size_source),
+      effect_beside(
+        difference, house_estimands(house, study), size_words = house$size_words, size_source = house$size_source
+      ),
     difference = difference,
     subgroups = given$subgroups %||% report_subgroups(study, s), equivalence = given$equivalence,
     evidence = given$evidence,

@@ -121,7 +121,7 @@ abort_if_variable <- function(name, quosure, arg, call) {
   written <- sprintf("%s = .data[[%s]]", arg, name)
   abort_vandro(
     c(
-      "Column {.val {name}} ({.arg {arg}}) is not in {.arg data}.",
+      "Column {.val {name}} ({.arg {arg}}) was not found.",
       "i" = "{.code {name}} is a variable that holds {.val {held}}: to use the column of that name,
         write {.code {written}}."
     ),

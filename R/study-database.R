@@ -66,7 +66,7 @@ engine_groups <- function(keys, rows, by, call) {
 }
 
 check_engine_bytes <- function(labels, name, call) {
-  check_bytes(labels, name, call, "Text of a database is taken to be UTF-8: convert it there.")
+  check_bytes(labels, name, call, "Text from a database must be UTF-8: convert it there.")
 }
 
 # What all queries of a study share.

@@ -91,7 +91,7 @@ holds_labels <- function(x) {
 abort_no_key <- function(occasion, call) {
   abort_vandro(
     c(
-      "A key is needed to tell which rows belong together.",
+      "A key must say which rows belong together.",
       "x" = if (!is.null(occasion)) "Column {.val {occasion}} holds labels: the data are long.",
       "i" = "Name it: {.code versus_paired(data, outcome, by, id)}.",
       "i" = "If the rows of both occasions really stand in the same order, say

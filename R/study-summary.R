@@ -124,7 +124,7 @@ spread_of <- function(sd, se, lower, upper, n, level, groups, call) {
   if (is.null(lower) || is.null(upper)) {
     abort_vandro(
       c(
-        "The spread of the groups is needed.",
+        "The SDs of the groups are needed.",
         "i" = "Give {.arg sd}, or {.arg se}, or the limits {.arg lower} and {.arg upper} of the means'
           intervals."
       ),
@@ -217,7 +217,7 @@ change_spread <- function(n, sds, r, sd_change, se_change, call) {
   if (is.null(r) || is.null(sds)) {
     abort_vandro(
       c(
-        "The spread of the changes is needed.",
+        "The SD of the changes is needed.",
         "x" = "Means and SDs of the two measurements do not tell it: it depends on how they go together.",
         "i" = "Give {.arg sd} and the correlation {.arg r}, or {.arg sd_change}. If the groups are
           independent, use {.fn versus_summary}."

@@ -31,8 +31,8 @@
 #'   `scale_by = 0.01, unit = "m"`.
 #' @param claim What is to be supported, where that is settled: `"different"` or `"same"`. A test of a difference cannot
 #'   support sameness, and says so to a study that claims it; [test_equivalence()] can.
-#' @param phrases Two texts that name the groups inside a sentence, in the order of `groups`: `c("on compost", "on peat")`
-#'   or `c("at noon", "at dawn")`. If `NULL` (the default), sentences say "in the compost group".
+#' @param phrases Two texts that name the groups inside a sentence, in the order of `groups`: `c("on compost", "on
+#'   peat")` or `c("at noon", "at dawn")`. If `NULL` (the default), sentences say "in the compost group".
 #' @param assigned Whether chance assigned the units to the groups (of pairs: the order of the two measurements), where
 #'   that is known. Only with `TRUE` is a difference told in words of cause, see [narrate()].
 #' @param each Column of subgroups (site, period): the same comparison within each of them. All verbs then give a row

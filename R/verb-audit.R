@@ -172,7 +172,7 @@ audit_lines <- function(data, given, call) {
   }
   known <- intersect(core_audit_trust, names(data))
   other <- setdiff(names(data), c(known, "outcome"))
-  if (length(other)) inform_vandro(c("i" = "Not looked at: column{?s} {.val {other}}."), "columns", columns = other)
+  if (length(other)) inform_vandro(c("i" = "Not used: column{?s} {.val {other}}."), "columns", columns = other)
   text <- lapply(data[known], printed_text)
   lines <- lapply(seq_len(nrow(data)), function(i) {
     line <- lapply(text, `[[`, i)

@@ -219,7 +219,7 @@ series_unknown <- "not known: too few values, or all equal"
 series_row <- function(found, outcome, study, ask) {
   row <- function(...) {
     check_row(outcome, study, if (is_paired(study)) 3 else NA, "error_order",
-      "rejections of a true null, with dependence as seen", ...
+      "rejections of a true null hypothesis, with the dependence observed", ...
     )
   }
   if (!is.null(found$reason)) return(row(series_unknown, depends_on$serial, "Bayley & Hammersley 1946"))

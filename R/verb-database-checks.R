@@ -89,6 +89,6 @@ database_series <- function(outcome, study, alpha) {
 database_pairing_checks <- function(outcome, study) {
   if (is_paired(study)) return(paired_gain(outcome, study))
   list(check_row(outcome, study, NA, "pairing", "correlation of rows",
-    "not looked at: which rows would belong together stays in the database", depends_on$pairing, NA_character_
+    "not checked: the correspondence of rows stays in the database", depends_on$pairing, NA_character_
   ))
 }

@@ -179,8 +179,8 @@ warn_unattainable <- function(table) {
   smallest <- signif(max(table$p_smallest[at]), 3)
   warn_vandro(
     c(
-      "!" = "With these sizes p cannot get below {smallest}: at alpha {table$alpha[[1]]} this test can decide
-        nothing.",
+      "!" = "With these sample sizes the p-value cannot get below {smallest}: at alpha {table$alpha[[1]]} this test
+        cannot reach significance.",
       "i" = "Report estimate and interval, or plan a larger study."
     ),
     "unattainable",
@@ -202,11 +202,12 @@ warn_undecided <- function(table) {
     advice <- if (simulated) {
       "Take more {.arg draws}, or {.code exact = TRUE}."
     } else {
-      "{.code exact = TRUE} or {.arg draws} may tell."
+      "{.code exact = TRUE} or {.arg draws} may decide."
     }
     warn_vandro(
       c(
-        "!" = "Whether p is below alpha {table$alpha[[1]]} is open: it lies between {range[[1]]} and {range[[2]]}.",
+        "!" = "Whether the p-value is below alpha {table$alpha[[1]]} is open: it lies between {range[[1]]} and
+          {range[[2]]}.",
         "i" = advice
       ),
       "undecided",

@@ -37,7 +37,7 @@ abort_flat_blocks <- function(outcome, call) {
   abort_vandro(
     c(
       "Less its block's mean, {.val {outcome$label}} does not vary within the groups: t has nothing to judge by.",
-      "i" = "{.code statistic = \"difference\"} needs no spread of its own."
+      "i" = "{.code statistic = \"difference\"} needs no variance of its own."
     ),
     "no_spread",
     outcome = outcome$name, unanswered = TRUE, call = call

@@ -1,14 +1,13 @@
 test_that("tidy() renames and keeps every number, glance() is one row", {
-  skip_if_not_installed("generics")
   study <- versus(seedlings, c(height, leaf_area), substrate, groups = c("compost", "peat"))
   answer <- test_difference(study, c("welch", "student"), expect = "higher")
-  tidied <- generics::tidy(answer)
+  tidied <- tidy(answer)
   expect_identical(tidied$p.value, answer$table$p)
   expect_identical(tidied$conf.low, answer$table$lower)
   expect_identical(tidied$parameter, answer$table$df)
   expect_identical(unique(tidied$alternative), "greater")
   expect_true(all(c("std.error", "statistic", "conf.level", "adj.p.value", "method") %in% names(tidied)))
-  glanced <- generics::glance(answer)
+  glanced <- glance(answer)
   expect_identical(nrow(glanced), 1L)
   expect_identical(glanced$outcomes, 2L)
   expect_identical(glanced$nobs, sum(answer$table$n_first[c(1, 3)], answer$table$n_second[c(1, 3)]))
@@ -18,8 +17,8 @@ test_that("tidy() renames and keeps every number, glance() is one row", {
     weigh_evidence(pairs), rehearse_study(suppose_world(1, sd = 2), n = 9), audit_numbers(t = 2, df = 9, p = "0.08")
   )
   for (answer in answers) {
-    expect_identical(nrow(generics::tidy(answer)), nrow(answer$table))
-    expect_identical(nrow(generics::glance(answer)), 1L)
+    expect_identical(nrow(tidy(answer)), nrow(answer$table))
+    expect_identical(nrow(glance(answer)), 1L)
   }
-  expect_identical(generics::glance(answers[[3]])$nobs, 22)
+  expect_identical(glance(answers[[3]])$nobs, 22)
 })

@@ -122,7 +122,7 @@ test_that("wrong usage of plans is told", {
   got <- run_here("run", "q.yaml", "--quiet")
   expect_identical(got$err, c(
     "vandro: 'q.yaml', line 13: \"height\" could not be declared.",
-    "Because: Column \"hight\" (`outcome`) is not in `data`.", "i Did you mean \"height\"?"
+    "Because: Column \"hight\" (`outcome`) was not found.", "i Did you mean \"height\"?"
   ))
 })
 

@@ -29,7 +29,8 @@ test_that("every verb and declaration has its command", {
   verbs <- setdiff(
     grep("^native_", getNamespaceExports("vandro"), value = TRUE, invert = TRUE),
     # Laid side by side at the command line are runs; conventions are a file there; a table of a database is none.
-    c("vandro_command", "compare_answers", "house_conventions", "take_sample")
+    # Shells need no other names of columns.
+    c("vandro_command", "compare_answers", "house_conventions", "take_sample", "tidy", "glance")
   )
   missing <- Filter(function(verb) !grepl(verb, named, fixed = TRUE), verbs)
   expect_identical(missing, character())

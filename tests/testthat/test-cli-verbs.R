@@ -62,7 +62,7 @@ same_answers <- rlang::exprs(
   "audit PRINTED" = audit_numbers(
     n = c("18", "20"), mean = c("22.1", "19.8"), sd = c("3.90", "3.2"), t = "2.00", df = "36", p = ".13"
   ),
-  "table S --method student --estimand g" = results_table(height, method = "student", estimand = "g"),
+  "table S --method student --estimands g" = results_table(height, method = "student", estimands = "g"),
   "table S --decimal-mark ," = results_table(height, style = number_style(decimal_mark = ",")),
   "narrate S --decimal-mark , --leading-zero yes" =
     narrate(height, style = number_style(decimal_mark = ",", leading_zero = TRUE)),

@@ -29,6 +29,20 @@ test_that("a block that stops, and output that is another, are seen", {
   expect_length(document_faults(file), 2)
 })
 
+test_that("the prose check catches every example of its list, and finds nothing in what the package says", {
+  skip_if_not(file.exists(project("tools", "prose.R")), "a tarball has no tools")
+  check <- new.env()
+  sys.source(project("tools", "prose.R"), check)
+  withr::local_dir(project())
+  patterns <- check$prose_patterns()
+  caught <- vapply(seq_len(nrow(patterns)), function(i) {
+    nrow(check$prose_faults(data.frame(line = 1, text = patterns$example[[i]]), patterns[i, ])) > 0
+  }, NA)
+  expect_identical(patterns$pattern[!caught], character())
+  expect_identical(nrow(check$prose_faults(data.frame(line = 1, text = strrep("and so ", 30)), patterns)), 1L)
+  expect_identical(check$prose_of_package()$text, character())
+})
+
 test_that("every link to a file of the project leads to one", {
   for (file in documents()) {
     text <- paste(readLines(file, encoding = "UTF-8", warn = FALSE), collapse = "\n")

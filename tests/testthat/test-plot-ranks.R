@@ -39,7 +39,7 @@ test_that("superiority fills a hundred squares in proportion, and the diamond st
   expect_match(figure$labels$alt, "compost higher in 23")
   expect_identical(
     autoplot(test_difference(height_study(), "relative"))$labels$x,
-    "Pairs of 100 in which compost is higher, equal ones half"
+    "Pairs of 100 in which compost is higher (ties counted half)"
   )
 })
 

@@ -64,3 +64,23 @@ test_that("print honours a style, and refuses what it does not know", {
   expect_match(comma, "3,46 cm", fixed = TRUE, all = FALSE)
   refused(unknown_argument = print(test_difference(height_study()), decimals = 3))
 })
+
+test_that("several answers about one study are one paragraph that repeats nothing, with the effect sizes asked for", {
+  study <- height_study()
+  answers <- list(test_difference(study), weigh_evidence(study), gauge_effect(study, "g"))
+  text <- narrate(answers)
+  expect_length(text, 1)
+  expect_length(gregexpr("Excluded:", text, fixed = TRUE)[[1]], 1)
+  for (part in c("Welch's t(44.5)", "BF10 = 347", "g = 1.27")) expect_match(text, part, fixed = TRUE)
+  expect_match(narrate(study, estimands = c("d_pooled", "g")), "d = 1.29, .*; g = 1.27")
+  expect_match(narrate(test_difference(study), estimands = "d_average"), "d = 1.30", fixed = TRUE)
+  expect_no_match(narrate(test_difference(study)), "Effect size")
+  house <- house_conventions(estimands = c("d_pooled", "d_change"))
+  expect_identical(house_estimands(house, study), "d_pooled")
+  expect_match(format(house), "d_pooled", all = FALSE)
+  refused(
+    bad_value = narrate(list(test_difference(study), test_difference(conductance_study()))),
+    contradiction = narrate(weigh_evidence(study), estimands = "g"), bad_value = narrate(study, estimands = "gg"),
+    not_an_answer = narrate(list()), bad_value = house_conventions(estimands = "gg")
+  )
+})

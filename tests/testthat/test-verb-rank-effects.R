@@ -83,7 +83,7 @@ test_that("where all go one way, what can be had is finite and what cannot is ex
   expect_s3_class(autoplot(few), "ggplot")
 })
 
-test_that("the printed effect sizes are as they were looked at", {
+test_that("the printed effect sizes are as they were approved", {
   expect_snapshot({
     gauge_effect(height_study(), method = "ranks")
     gauge_effect(conductance_study(), c("shift", "rank_biserial", "r_rank"), seed = 1)
