@@ -38,7 +38,7 @@ generics::tidy
 generics::glance
 
 #' @rdname tidy
-#' @exportS3Method generics::tidy
+#' @export
 tidy.vandro_answer <- function(x, ...) {
   known <- intersect(names(tidy_names), names(x$table))
   columns <- stats::setNames(as.list(x$table[known]), tidy_names[known])
@@ -49,7 +49,7 @@ tidy.vandro_answer <- function(x, ...) {
 tidy_alternative <- function(expect) unname(c(either = "two.sided", higher = "greater", lower = "less")[expect])
 
 #' @rdname tidy
-#' @exportS3Method generics::glance
+#' @export
 glance.vandro_answer <- function(x, ...) {
   s <- x$settings
   or_na <- function(value, none) if (is.null(value)) none else value[[1]]

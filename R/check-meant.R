@@ -51,7 +51,7 @@ trade_words <- list(
     "resamples", "replicates", "simulations", "iterations"
   ),
   estimands = c("estimand", "effect size", "effect sizes", "type"), digits = c("decimals", "round"),
-  decimal = c("decimal mark"), decimal_mark = c("decimal"), prior_width = c("scale", "width", "prior scale"),
+  decimal = c("decimal mark"), decimal_mark = c("decimal"), prior_half = c("scale", "width", "prior scale"),
   width = c("size"), power = c("target power", "1 - beta"), difference = c("effect", "true difference"),
   sd = c("sigma", "SDs")
 )

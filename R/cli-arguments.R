@@ -41,7 +41,7 @@ cli_study <- function(parsed) {
 
 # An option of the prior means that the weight of evidence is wanted, where a command can add it.
 asks_evidence <- function(options) {
-  any(c("prior-width", "prior-location", "prior-df") %in% names(keep_given(options)))
+  any(c("prior-half", "prior-location", "prior-df") %in% names(keep_given(options)))
 }
 
 # Supposed worlds have no file.

@@ -42,7 +42,7 @@ cli_cross_check <- function(study, options) {
 cli_evidence <- function(study, options) {
   cli_ask("weigh_evidence", study, c(
     cli_within(options["within"]), cli_question(options[c("expect", "beyond", "level", "reason")]), list(
-      prior_width = cli_numbers(options, "prior-width"), prior_location = cli_numbers(options, "prior-location"),
+      prior_half = cli_numbers(options, "prior-half"), prior_location = cli_numbers(options, "prior-location"),
       prior_df = cli_numbers(options, "prior-df"), strength_words = cli_words(options, "strength-words"),
       strength_source = options[["strength-source"]]
     )

@@ -15,7 +15,7 @@
 #' vandro equivalence FILE... --outcome COLUMN --by COLUMN --within BOUNDS [options]
 #' vandro bounds      FILE... --outcome COLUMN --by COLUMN --within BOUNDS [options]
 #' vandro cross-check FILE... --outcome COLUMN --by COLUMN [options]
-#' vandro evidence    FILE... --outcome COLUMN --by COLUMN [--prior-width NUMBER] [options]
+#' vandro evidence    FILE... --outcome COLUMN --by COLUMN [--prior-half NUMBER] [options]
 #' vandro priors      FILE... --outcome COLUMN --by COLUMN [--widths LIST] [options]
 #' vandro rehearse    --difference NUMBER --sd S1,S2 (--n N1,N2 | --power NUMBER | --half-width NUMBER) [options]
 #' vandro make-up     --difference NUMBER --sd S1,S2 --n N1,N2 [--seed NUMBER] [options]

@@ -26,7 +26,7 @@ cli_complain <- function(e, status, file = NULL) {
 }
 
 # Messages are templates that mark arguments and code. At the command line this theme shows them as options:
-# `prior_width = 0.5` as `--prior-width 0.5`. In a plan they are keys, and stay.
+# `prior_half = 0.5` as `--prior-half 0.5`. In a plan they are keys, and stay.
 option_theme <- function(command) {
   if (command %in% c("run", "compare")) return(list())
   names <- c(vapply(cli_spec_of(command), `[[`, "", "name"), "output")

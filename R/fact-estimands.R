@@ -189,7 +189,8 @@ scale_entries <- catalogue(
   scale_entry(code = "sd", none = 0, unit = "SD", decimals = 2, axis = "Effect size in SD units"),
   scale_entry(code = "balance", none = 0, unit = "-1 to 1", decimals = 3, axis = "Rank correlation, -1 to 1"),
   scale_entry(
-    code = "chance", none = 0.5, unit = "chance", decimals = 3, axis = "Probability of a higher value (ties counted half)"
+    code = "chance", none = 0.5, unit = "chance", decimals = 3,
+    axis = "Probability of a higher value (ties counted half)"
   ),
   scale_entry(code = "outcome", none = 0, unit = NA_character_, decimals = NA_real_, axis = NA_character_),
   scale_entry(code = "ratio", none = 1, unit = "times", decimals = 2, axis = "Ratio of means")

@@ -83,7 +83,7 @@ method_entries <- catalogue(
     test_label = "Brunner-Munzel", df_text = NA_character_, null_curve = "t",
     text = function(row, paired) {
       sprintf(
-        "The probability of a higher value was tested with variances of its own in both groups (Brunner & Munzel 2000)%s.",
+        "The probability of a higher value was tested with separate variances in the groups (Brunner & Munzel 2000)%s.",
         if (row$p_kind == "asymptotic") {
           ", with the interval on the logit scale"
         } else {
@@ -142,8 +142,8 @@ method_entries <- catalogue(
         ),
         if (row$statistic_name == "t" && !paired) {
           paste(
-            " Welch's t under reassignment keeps its level in large samples whatever the variances (Janssen 1997; Chung",
-            "& Romano 2013)."
+            " Under reassignment, Welch's t keeps its level in large samples whatever the variances (Janssen 1997;",
+            "Chung & Romano 2013)."
           )
         }
       )

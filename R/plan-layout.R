@@ -71,7 +71,7 @@ argument_types <- c(
   spread_source = "text", limits = "numbers", expect = "text", beyond = "named_numbers", adjust = "text",
   reason = "text", exact = "flag", zeros = "text", statistic = "text", run_length = "run_length", draws = "number",
   seed = "number", max_memory = "number", estimands = "texts", interval = "text", method = "text", size_words = "words",
-  size_source = "text", within = "bounds", bounds_in = "text", sd_of = "text", prior_width = "named_numbers",
+  size_source = "text", within = "bounds", bounds_in = "text", sd_of = "text", prior_half = "named_numbers",
   prior_location = "named_numbers", prior_df = "number", strength_words = "words", strength_source = "text",
   flagged = "text", simultaneous = "flag", primary = "text", secondary = "texts"
 )

@@ -138,10 +138,10 @@ draw_widths <- function(tried, look) {
   posterior <- transform(table, part = parts$posterior)
   factor <- transform(table, part = parts$factor)
   look$title <- look$title %||% default_title(outcome, tried$study, "Other priors: ")
-  ggplot2::ggplot(table, ggplot2::aes(.data$prior_width)) +
-    ggplot2::geom_blank(ggplot2::aes(x = at$prior_width, y = .data$y), parts$room) +
+  ggplot2::ggplot(table, ggplot2::aes(.data$prior_half)) +
+    ggplot2::geom_blank(ggplot2::aes(x = at$prior_half, y = .data$y), parts$room) +
     ggplot2::geom_hline(yintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted") +
-    ggplot2::geom_vline(xintercept = at$prior_width, colour = faint, linewidth = 0.5 * k) +
+    ggplot2::geom_vline(xintercept = at$prior_half, colour = faint, linewidth = 0.5 * k) +
     ggplot2::geom_ribbon(
       ggplot2::aes(ymin = .data$lower, ymax = .data$upper), posterior,
       fill = group_colours[[1]], alpha = 0.22
@@ -155,15 +155,15 @@ draw_widths <- function(tried, look) {
     ggplot2::facet_wrap(~ .data$part, ncol = 1, scales = "free_y") +
     ggplot2::coord_cartesian(clip = "off") +
     ggplot2::scale_x_continuous(
-      trans = "log2", breaks = widths_breaks(table$prior_width, at$prior_width),
+      trans = "log2", breaks = widths_breaks(table$prior_half, at$prior_half),
       labels = function(x) vapply(signif(x, 2), format_short, ""), expand = ggplot2::expansion(mult = 0.02)
     ) +
     figure_labels(
       look,
-      x = "Width of the prior (SD)", caption = wrap_caption(widths_caption(tried)),
+      x = "Half of the prior lies within (SD)", caption = wrap_caption(widths_caption(tried)),
       alt = sprintf(
-        "Posterior and log factor over prior widths, %s, %s: %s; declared width %s.", outcome$label,
-        study_direction(tried$study), priors_range_words(tried), format_short(signif(at$prior_width, 3))
+        "Posterior and log Bayes factor over prior widths, %s, %s: %s; declared: %s.", outcome$label,
+        study_direction(tried$study), priors_range_words(tried), format_short(signif(at$prior_half, 3))
       )
     ) +
     figure_theme(look$base_size) +
@@ -175,7 +175,7 @@ widths_parts <- function(table, at) {
   names <- c("Posterior of the standardized effect", "Natural log of the factor for an effect (below 0: against)")
   part <- function(i) factor(names[[i]], names)
   declared <- data.frame(
-    part = c(part(1), part(2)), y = c(at$estimate, at$log_bf), x = at$prior_width, label = c(
+    part = c(part(1), part(2)), y = c(at$estimate, at$log_bf), x = at$prior_half, label = c(
       sprintf("%s (%s)", format_number(at$estimate, 2), format_range(at$lower, at$upper, 2)),
       sprintf("%s: factor %s", format_number(at$log_bf, 2), factor_text(at$log_bf))
     )
@@ -198,7 +198,7 @@ widths_breaks <- function(widths, declared) {
 
 widths_caption <- function(tried) {
   sprintf(
-    "Over widths: posterior median with %s credible interval, and the factor; upright line: the declared width.",
+    "Over prior widths: posterior median with %s credible interval, and the Bayes factor; line: the declared prior.",
     format_percent(tried$table$level[[1]])
   )
 }

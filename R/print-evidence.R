@@ -120,9 +120,9 @@ evidence_null_words <- function(row, outcome) {
 # The prior in words.
 prior_words <- function(row) {
   sprintf(
-    "%s centred at %s with width %s SD%s; it puts half of its probability between %s SD",
+    "%s centred at %s with half of its probability within %s SD%s: between %s SD",
     if (row$prior_df == 1) "Cauchy" else sprintf("t with %s df", format_short(row$prior_df)),
-    format_short(row$prior_location), format_short(signif(row$prior_width, 3)),
+    format_short(row$prior_location), format_short(signif(row$prior_half, 3)),
     switch(row$expect, either = "", higher = ", above 0 only", lower = ", below 0 only"),
     paste(format_number(c(row$prior_low, row$prior_high)), collapse = " and ")
   )
@@ -161,8 +161,8 @@ range_words <- function(row) {
     "its direction depends on the width"
   }
   sprintf(
-    "with priors from half to twice as wide (%s SD), BF10 for %s lies between %s and %s: %s",
-    format_range_words(row$prior_width / 2, 2 * row$prior_width),
+    "with priors from half to twice as wide (half within %s SD), BF10 for %s lies between %s and %s: %s",
+    format_range_words(row$prior_half / 2, 2 * row$prior_half),
     if (is.na(row$within_low)) "an effect" else "an effect outside the bounds", factor_text(ends[[1]]),
     factor_text(ends[[2]]), turn
   )
@@ -185,13 +185,14 @@ format.vandro_priors <- function(x, ..., digits = NULL, width = cli::console_wid
   few <- if (nrow(table) > 12) round(seq(1, nrow(table), length.out = 9)) else seq_len(nrow(table))
   shown <- table[sort(unique(c(few, which(table$standing == "declared")))), ]
   c(
-    heading_line(paste("Prior widths:", outcome_title(outcome)), at$comparison),
+    heading_line(paste("Other priors:", outcome_title(outcome)), at$comparison),
     text_table(list(
-      "width (SD)" = vapply(signif(shown$prior_width, 3), format_short, ""), median = format_number(shown$estimate),
+      "half within (SD)" = vapply(signif(shown$prior_half, 3), format_short, ""),
+      median = format_number(shown$estimate),
       interval = format_range(shown$lower, shown$upper), BF10 = vapply(shown$log_bf, factor_text, ""),
       "ln BF10" = format_number(shown$log_bf), standing = shown$standing
     )),
-    text_entry("Shown", sprintf("%s of %s widths", nrow(shown), nrow(table)), width),
+    text_entry("Shown", sprintf("%s of %s priors", nrow(shown), nrow(table)), width),
     text_entry("Range", priors_range_words(x), width),
     text_entry("Interval", sprintf("%s credible interval of the standardized effect", format_percent(at$level)), width)
   )
@@ -200,8 +201,8 @@ format.vandro_priors <- function(x, ..., digits = NULL, width = cli::console_wid
 priors_range_words <- function(x) {
   ends <- c(x$detail$least, x$detail$most)
   sprintf(
-    "with widths from %s SD, BF10 lies between %s and %s",
-    format_range_words(min(x$table$prior_width), max(x$table$prior_width)), factor_text(ends[[1]]),
+    "with half of the prior within %s SD, BF10 lies between %s and %s",
+    format_range_words(min(x$table$prior_half), max(x$table$prior_half)), factor_text(ends[[1]]),
     factor_text(ends[[2]])
   )
 }

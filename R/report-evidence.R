@@ -31,7 +31,7 @@ evidence_part <- function(i, study, answer) {
 
 evidence_settings <- function(s) {
   list(
-    "prior width" = format_short(s$prior_width), "prior location" = format_short(s$prior_location),
+    "half of the prior within" = format_short(s$prior_half), "prior location" = format_short(s$prior_location),
     "prior df" = format_short(s$prior_df), "expected beforehand" = s$expect,
     "interval null (SD)" = if (!is.null(s$within)) setting_text(s$within),
     "reason for the prior" = s$reason %||% "none on record"

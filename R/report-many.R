@@ -41,7 +41,7 @@ many_checks_part <- function(answer) {
   if (is.null(answer)) return(NULL)
   counted <- c(
     normality = "p of the test of shape at most its alpha", deviations = "p of the test of spread at most its alpha",
-    fences = "with values beyond 1.5 box lengths", order = "neighbours that go together beyond chance"
+    fences = "with values beyond 1.5 box lengths", order = "serial correlation beyond chance"
   )
   alpha <- answer$settings$check_alpha
   rows <- lapply(names(counted), function(check) {

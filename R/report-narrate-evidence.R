@@ -70,7 +70,7 @@ tell.vandro_priors <- function(x, voice, digits, ...) {
   outcome <- x$study$outcomes[[1]]
   at <- x$table[x$table$standing == "declared", ]
   sprintf(
-    "For %s (%s), %s; with the declared width of %s SD, it is %s.", inside_sentence(outcome$label), at$comparison,
-    priors_range_words(x), format_short(signif(at$prior_width, 3)), factor_text(at$log_bf)
+    "For %s (%s), %s; with the declared %s SD, it is %s.", inside_sentence(outcome$label), at$comparison,
+    priors_range_words(x), format_short(signif(at$prior_half, 3)), factor_text(at$log_bf)
   )
 }

@@ -21,8 +21,8 @@ note_row_correlation <- function(first, second, groups) {
   if (!is_strong(rows$r, rows$n)) return(NULL)
   sprintf(
     paste(
-      "Row by row, %s and %s go together (r = %.2f, %d rows) although they were declared independent:",
-      "if a row is one unit measured twice, use versus_paired()."
+      "The rows of %s and %s are correlated (r = %.2f, %d rows), although the groups were declared independent.",
+      "If a row is one unit measured twice, declare the data as pairs."
     ),
     groups[[1]], groups[[2]], rows$r, as.integer(rows$n)
   )
@@ -46,13 +46,13 @@ note_repeated_id <- function(id, codes, code_of) {
   c(
     if (both > 0) {
       sprintf(
-        "%d of the same %s in both groups although they were declared independent: %s", both,
-        id$name, "for pairs use versus_paired()."
+        "%d %s of %s in both groups, which were declared independent. For pairs, declare the data as pairs.", both,
+        if (both == 1) "value" else "values", id$name
       )
     },
     if (repeated) {
       sprintf(
-        "Some %s stand in several rows of a group: their values are not independent of each other.",
+        "Some values of %s occur in several rows of a group; measurements of one unit are not independent.",
         id$name
       )
     }
@@ -64,8 +64,8 @@ note_weak_pairing <- function(r, n) {
   if (is.na(r) || n < 6 || r > 0.1) return(NULL)
   sprintf(
     paste(
-      "The two halves of a pair hardly go together (r = %.2f, %d pairs): check that they belong to",
-      "the same unit."
+      "The two measurements of a pair are hardly correlated (r = %.2f, %d pairs): check that they come from the same",
+      "unit."
     ),
     r, as.integer(n)
   )
@@ -93,8 +93,8 @@ announce_direction <- function(study) {
   direction <- study_direction(study)
   inform_vandro(
     c(
-      "i" = "Direction taken: {.strong {direction}}.",
-      " " = "Say {.arg groups} to choose it."
+      "i" = "Direction: {.strong {direction}}.",
+      " " = "Use {.arg groups} to choose it."
     ),
     "direction",
     groups = study$groups

@@ -129,7 +129,8 @@ pick_outcome <- function(study, name, call = rlang::caller_env()) {
   if (is.null(name)) {
     if (length(names) > 1) {
       inform_vandro(
-        c("i" = "Shown: {.val {names[[1]]}}. Say {.arg outcome} for {.val {names[-1]}}."), "shown",
+        c("i" = "The figure shows {.val {names[[1]]}}. Use {.arg outcome} to choose {.or {.val {names[-1]}}}."),
+        "shown",
         outcome = names[[1]]
       )
     }

@@ -218,7 +218,7 @@ change_spread <- function(n, sds, r, sd_change, se_change, call) {
     abort_vandro(
       c(
         "The SD of the changes is needed.",
-        "x" = "Means and SDs of the two measurements do not tell it: it depends on how they go together.",
+        "x" = "It does not follow from the means and SDs of the two measurements: it depends on their correlation.",
         "i" = "Give {.arg sd} and the correlation {.arg r}, or {.arg sd_change}. If the groups are
           independent, use {.fn versus_summary}."
       ),

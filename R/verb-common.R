@@ -43,7 +43,7 @@ bind_answered <- function(found, records) {
 # What a row keeps of the question.
 asked_columns <- c(
   "comparison", "method", "role", "estimand", "level", "expect", "beyond", "alpha", "statistic_name", "group", "check",
-  "bounds_in", "sd_of", "standardizer", "use", "source", "prior_location", "prior_width", "prior_df", "within_low",
+  "bounds_in", "sd_of", "standardizer", "use", "source", "prior_location", "prior_half", "prior_df", "within_low",
   "within_high"
 )
 

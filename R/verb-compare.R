@@ -132,7 +132,7 @@ unit_columns <- c(
 item_columns <- list(
   vandro_effect = "estimand", vandro_cross_check = c("method", "values"), vandro_description = "group",
   vandro_assumptions = c("check", "group"), vandro_bounds = c("bound_low", "bound_high"),
-  vandro_priors = "prior_width", vandro_rehearsal = c("world", "method", "n_first", "n_second")
+  vandro_priors = "prior_half", vandro_rehearsal = c("world", "method", "n_first", "n_second")
 )
 
 # One row per outcome in each: these are laid side by side whatever their methods.
@@ -157,7 +157,7 @@ found_values <- function(answer, outcomes, single) {
   quantities <- setdiff(names(table), c(
     "outcome", "comparison", items_by, declared, "level", "expect", "beyond", "alpha", "n_first", "n_second",
     "statistic_name", "role", "use", "source", "matters_for", "stands_out", "bounds_in", "sd_of", "log_p", "bf_error",
-    if (single) c("prior_location", "prior_width", "prior_df", "within_low", "within_high")
+    if (single) c("prior_location", "prior_half", "prior_df", "within_low", "within_high")
   ))
   quantities <- quantities[vapply(table[quantities], function(column) !all(is.na(column)), NA)]
   rows <- lapply(seq_len(nrow(table)), function(i) {

@@ -8,10 +8,13 @@
 #' @param ... Must be empty.
 #' @param expect `"either"`, or `"higher"` or `"lower"`: the prior then lies on that side only.
 #' @param beyond The difference under the null hypothesis, in the unit of the outcome.
-#' @param prior_width Width (scale) of the prior of the standardized effect, in SD units, above 0: half of its
-#'   probability lies within so much of `prior_location` (Cauchy).
+#' @param prior_half How large effects are expected to be before the data, in SD units, above 0: half of the prior
+#'   probability lies within this distance of `prior_location`. The default, `sqrt(2) / 2`, expects every second effect
+#'   to be smaller than 0.71 SD. This suits studies in which small and large effects are about equally plausible; choose
+#'   less where only small effects are. [try_priors()] shows how much the choice matters.
 #' @param prior_location Where the prior is centred, in SD units; other than 0 for an informed prior.
-#' @param prior_df Degrees of freedom of the prior's t distribution; 1 is Cauchy's.
+#' @param prior_df Degrees of freedom of the prior's t distribution; 1 is Cauchy's. Whatever they are, `prior_half`
+#'   keeps its meaning: the scale of the distribution is `prior_half` over the upper quartile of t.
 #' @param within An interval null: effects between these bounds, in SD units, count as none. One number is taken to both
 #'   sides. `NULL`: no effect at all.
 #' @param level Probability of the posterior interval.
@@ -30,10 +33,10 @@
 #'     \item{`p_expected`, `p_unexpected`}{posterior probability that the first group is higher (with `expect =
 #'       "lower"`: lower), under the prior for both directions, and its complement, exact where it is far below
 #'       rounding.}
-#'     \item{`prior_location`, `prior_width`, `prior_df`, `prior_low`, `prior_high`, `within_low`, `within_high`}{the
+#'     \item{`prior_location`, `prior_half`, `prior_df`, `prior_low`, `prior_high`, `within_low`, `within_high`}{the
 #'       prior, between which effects half of it lies (the middle half, of a directional one the half next to 0), and
 #'       the interval null.}
-#'     \item{`log_bf_least`, `log_bf_most`}{smallest and largest `log_bf` with widths from half to twice `prior_width`.}
+#'     \item{`log_bf_least`, `log_bf_most`}{smallest and largest `log_bf` with values from half to twice `prior_half`.}
 #'     \item{`strength_word`, `strength_range`, `strength_source`}{with `strength_words` only: the word with what it
 #'       speaks for (within 5 % of a border both words), the words over those widths, and the source.}
 #'     \item{`d`}{the standardized difference of the samples.}
@@ -77,7 +80,7 @@
 #' weigh_evidence(study, within = 0.2, strength_words = "jeffreys")
 #' autoplot(weigh_evidence(study))
 #' @export
-weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_width = sqrt(2) / 2, prior_location = 0,
+weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_half = sqrt(2) / 2, prior_location = 0,
                            prior_df = 1, within = NULL, level = 0.95, strength_words = NULL, strength_source = NULL,
                            reason = NULL) {
   refuse_more(...)
@@ -86,7 +89,7 @@ weigh_evidence <- function(study, ..., expect = "either", beyond = 0, prior_widt
   check_study(study)
   asked <- list(
     expect = check_choice(expect, directions), beyond = check_number(beyond),
-    prior_width = check_prior_width(prior_width, call), prior_location = check_number(prior_location),
+    prior_half = check_prior_half(prior_half, call), prior_location = check_number(prior_location),
     prior_df = check_number(prior_df, 0.1, 1e7), within = if (!is.null(within)) check_bound_pair(within, call),
     level = check_level(level)
   )
@@ -123,19 +126,19 @@ evidence_rounding <- function(outcome, study, asked) {
   # The factor is least where t fits no effect best: at 0, or somewhere between with an informed prior.
   inside <- if (asked$prior_location == 0) 0 else seq(t[[1]], t[[2]], length.out = 5)
   t <- c(t, inside[inside > t[[1]] & inside < t[[2]]])
-  prior <- prior_of(asked, asked$prior_width)
+  prior <- prior_of(asked, asked$prior_half)
   range(vapply(t, function(t) {
     core_evidence(t, given$df, given$size, prior, asked$expect, asked$level, asked$within)$log_bf
   }, 0))
 }
 
-check_prior_width <- function(width, call, arg = "prior_width") {
+check_prior_half <- function(width, call, arg = "prior_half") {
   width <- check_number(width, arg = arg, call = call)
   if (width > 0 && width <= 1e6) return(width)
   abort_vandro(
     c(
       "{.arg {arg}} must be above 0 and at most 1000000.", "x" = "It is {width}.",
-      "i" = "It says how large effects are expected to be, in SD units; a prior without width is the null hypothesis."
+      "i" = "It says how large effects are expected to be, in SD units. At 0 the prior would be the null hypothesis."
     ),
     "bad_value",
     arg = arg, call = call
@@ -150,11 +153,11 @@ width_factors <- c(0, setdiff(seq(-1, 1, 0.25), 0))
 
 evidence_row <- function(outcome, study, asked, words, call) {
   given <- evidence_given(outcome, study, asked, call)
-  prior <- prior_of(asked, asked$prior_width * 2^width_factors)
+  prior <- prior_of(asked, asked$prior_half * 2^width_factors)
   if (!isTRUE(abs(given$t) <= largest_t)) abort_reason("spread_lost", outcome, study, call)
   found <- core_evidence(given$t, given$df, given$size, prior, asked$expect, asked$level, asked$within)
   if (!all(is.finite(found$log_bf))) abort_reason("out_of_range", outcome, study, call)
-  middle <- core_prior_middle(prior_of(asked, asked$prior_width), asked$expect)
+  middle <- core_prior_middle(prior_of(asked, asked$prior_half), asked$expect)
   range <- core_extremes(found$log_bf[order(width_factors)])
   log_bf <- found$log_bf[[1]]
   n <- outcome_sizes(outcome)
@@ -166,7 +169,7 @@ evidence_row <- function(outcome, study, asked, words, call) {
     upper = found$upper[[1]], level = asked$level, bf_difference = plain_factor(log_bf),
     bf_null = plain_factor(-log_bf), log_bf = log_bf,
     bf_error = found$error[[1]], p_expected = found$expected, p_unexpected = found$unexpected,
-    prior_location = asked$prior_location, prior_width = asked$prior_width, prior_df = asked$prior_df,
+    prior_location = asked$prior_location, prior_half = asked$prior_half, prior_df = asked$prior_df,
     prior_low = middle[[1]], prior_high = middle[[2]], within_low = within[[1]], within_high = within[[2]],
     log_bf_least = range[[1]], log_bf_most = range[[2]],
     statistic = given$t, statistic_name = "t", df = given$df, expect = asked$expect, beyond = asked$beyond,
@@ -187,18 +190,21 @@ evidence_given <- function(outcome, study, asked, call) {
   list(method = method, t = gap / error$se, df = error$df, size = size)
 }
 
-prior_of <- function(asked, widths) list(location = asked$prior_location, scale = widths, df = asked$prior_df)
+# The scale of the t prior with half of its probability within `halves` of the centre.
+prior_of <- function(asked, halves) {
+  list(location = asked$prior_location, scale = halves / stats::qt(0.75, asked$prior_df), df = asked$prior_df)
+}
 
 # Densities of prior and posterior where there is something to see.
 effect_densities <- function(answer, outcome) {
   row <- outcome_rows(answer, outcome)
   asked <- answer$settings
   given <- evidence_given(outcome, answer$study, asked, NULL)
-  prior <- prior_of(asked, row$prior_width)
+  prior <- prior_of(asked, row$prior_half)
   reach <- 0.6 * (row$upper - row$lower)
   shown <- range(row$lower - reach, row$upper + reach, 0, row$d)
   # The middle of the prior, where that does not make the posterior a needle.
-  middle <- range(shown, row$prior_location + c(-2, 2) * row$prior_width)
+  middle <- range(shown, row$prior_location + c(-2, 2) * row$prior_half)
   if (diff(middle) <= 3 * diff(shown)) shown <- middle
   if (row$expect == "higher") shown[[1]] <- -0.02 * diff(shown)
   if (row$expect == "lower") shown[[2]] <- 0.02 * diff(shown)

@@ -4,13 +4,14 @@
 #' hangs on it.
 #'
 #' @param x An answer of [weigh_evidence()].
-#' @param widths Other widths, in SD units. `NULL`: `points` widths from a quarter to four times the declared one.
+#' @param widths Other values of `prior_half`, in SD units. `NULL`: `points` values from a quarter to four times the
+#'   declared one.
 #' @param ... Must be empty.
 #' @param points Number of widths where `widths` is left out.
 #' @param outcome Which outcome, by name, of several.
 #' @return An answer (classes `vandro_priors`, `vandro_answer`); its table has one row for each width, the declared one
 #'   among them, from narrow to wide, with `outcome`, `comparison`, `method`, `estimand`, `estimate`, `lower`, `upper`,
-#'   `level`, `prior_width`, `bf_difference`, `bf_null`, `log_bf` and `standing`, "declared" or "beside". `detail$least`
+#'   `level`, `prior_half`, `bf_difference`, `bf_null`, `log_bf` and `standing`, "declared" or "beside". `detail$least`
 #'   and `detail$most` are the smallest and largest `log_bf` among them.
 #' @section Errors: `vandro_error_bad_value`, `vandro_error_not_an_answer`.
 #' @seealso [weigh_evidence()] for the formulas.
@@ -27,11 +28,11 @@ try_priors <- function(x, widths = NULL, ..., points = 81, outcome = NULL) {
   check_evidence(x, call)
   outcome <- pick_answered(x, outcome)
   points <- check_whole(points, 2, 1e4)
-  declared <- x$settings$prior_width
+  declared <- x$settings$prior_half
   widths <- if (is.null(widths)) {
     declared * 2^seq(-2, 2, length.out = points)
   } else {
-    vapply(as.list(widths), check_prior_width, 0, call = call, arg = "widths")
+    vapply(as.list(widths), check_prior_half, 0, call = call, arg = "widths")
   }
   widths <- sort(unique(c(declared, widths)))
   asked <- x$settings
@@ -43,7 +44,7 @@ try_priors <- function(x, widths = NULL, ..., points = 81, outcome = NULL) {
   row <- outcome_rows(x, outcome)
   many <- function(value) rep(value, length(widths))
   table <- c(lapply(as.list(row)[c("outcome", "comparison", "method", "estimand")], many), list(
-    estimate = found$median, lower = found$lower, upper = found$upper, level = many(row$level), prior_width = widths,
+    estimate = found$median, lower = found$lower, upper = found$upper, level = many(row$level), prior_half = widths,
     bf_difference = exp(found$log_bf), bf_null = exp(-found$log_bf), log_bf = found$log_bf,
     standing = ifelse(widths == declared, "declared", "beside")
   ))

@@ -18,6 +18,6 @@ side_by_side(
   "81 prior widths",
   "try_priors()" = function() try_priors(declared),
   "81 calls of weigh_evidence()" = function() {
-    for (width in sqrt(2) / 2 * 2^seq(-2, 2, length.out = 81)) weigh_evidence(small, prior_width = width)
+    for (width in sqrt(2) / 2 * 2^seq(-2, 2, length.out = 81)) weigh_evidence(small, prior_half = width)
   }
 )

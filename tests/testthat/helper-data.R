@@ -111,7 +111,7 @@ shared_words <- list(
   PLOTS = c(shipped("leaching.csv"), "--outcome", "nitrate", "--by", "cover", "--groups", "bare,sown"),
   PROBES = c(shipped("moisture.csv"), "--paired", "--first", "probe_a", "--second", "probe_b"),
   BOUNDED = c("--within", "-2,5", "--reason", "a shelf holds 5 cm more"),
-  PRIOR = c("--prior-width", "0.5", "--expect", "higher"),
+  PRIOR = c("--prior-half", "0.5", "--expect", "higher"),
   WORLD = c("--difference", "2.5", "--sd", "3,4", "--groups", "compost,peat", "--unit", "cm"),
   PRINTED = c("--n", "18,20", "--mean", "22.1,19.8", "--sd", "3.90,3.2", "--t", "2.00", "--df", "36", "--p", ".13")
 )

@@ -131,7 +131,7 @@ test_that("messages can be kept quiet; results and errors cannot", {
   local_files()
   loud <- run_here("difference", "north.csv", "--outcome", "height", "--by", "substrate")
   quiet <- run_here("difference", "north.csv", "--outcome", "height", "--by", "substrate", "--quiet")
-  expect_match(paste(loud$err, collapse = " "), "Direction taken")
+  expect_match(paste(loud$err, collapse = " "), "Direction: ")
   expect_identical(quiet$err, character())
   expect_identical(quiet$out, loud$out)
   expect_gt(length(run_here("difference", "gone.csv", question, "--quiet")$err), 0)

@@ -94,13 +94,15 @@ test_that("every shape is read with the verbs' own words", {
   )
   summary <- out("--n", "22", "--mean", "214,148", "--sd", "41,36", "--r", "0.62")
   expect_match(summary[[3]], "paired t(21)", fixed = TRUE)
-  expect_match(out("--n", "22", "--mean-change", "66", "--sd-change", "33.6")[[2]], "  Difference  66.0, 95% CI", fixed = TRUE)
+  expect_match(
+    out("--n", "22", "--mean-change", "66", "--sd-change", "33.6")[[2]], "  Difference  66.0, 95% CI", fixed = TRUE
+  )
   expect_match(out("--n", "18,20", "--mean", "22.1,19.8", "--se", "0.92,0.72")[[2]], "2.30")
 })
 
 test_that("the direction is announced on standard error, not among the results", {
   got <- run_here("effect", demo_file(), "--outcome", "height", "--by", "substrate", "--format", "csv")
-  expect_match(paste(got$err, collapse = " "), "Direction taken: peat minus compost")
+  expect_match(paste(got$err, collapse = " "), "Direction: peat minus compost")
   expect_match(got$out[[1]], "^outcome,comparison")
 })
 
@@ -136,7 +138,7 @@ test_that("errors and messages name options, not arguments of R", {
   said <- c(
     "difference" = "Say `--groups` to choose it.", "difference --level 95" = "write `--level 0.95`.",
     "difference --level 95" = "`--level` must be strictly between 0 and 1.\n",
-    "equivalence --within 2,-2" = "`--within -2,2`", "evidence --prior-width 0" = "`--prior-width` must be above 0",
+    "equivalence --within 2,-2" = "`--within -2,2`", "evidence --prior-half 0" = "`--prior-half` must be above 0",
     "table --output table.pdf" = "`--output` must end in \".docx\"",
     "difference --method paired" = "declare it with `--paired`",
     "plot --output x.gif" = "or \".pdf\".\nTry: vandro help"

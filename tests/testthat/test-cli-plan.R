@@ -61,7 +61,7 @@ test_that("a run prints text, JSON or CSV where no folder is named", {
 test_that("bounds and priors are planned with their questions; several plans have folders of their own", {
   local_work()
   got <- run_here(
-    "plan", "seedlings.csv", question, "--within", "3", "--reason", "pots", "--prior-width", "0.5", "--output",
+    "plan", "seedlings.csv", question, "--within", "3", "--reason", "pots", "--prior-half", "0.5", "--output",
     "a.yaml",
     "--conventions", "house.yaml"
   )
@@ -70,7 +70,7 @@ test_that("bounds and priors are planned with their questions; several plans hav
   expect_false(file.exists("a.yaml"))
   writeLines(c("conventions: 1", "name: A", "numbers: {leading_zero: yes}"), "house.yaml")
   got <- run_here(
-    "plan", "seedlings.csv", question, "--within", "3", "--reason", "pots", "--prior-width", "0.5", "--output",
+    "plan", "seedlings.csv", question, "--within", "3", "--reason", "pots", "--prior-half", "0.5", "--output",
     "a.yaml",
     "--conventions", "house.yaml"
   )

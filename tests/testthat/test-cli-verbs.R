@@ -6,7 +6,7 @@ plots <- versus(leaching, nitrate, cover, groups = c("bare", "sown"))
 probes <- versus_paired(moisture, probe_a, probe_b, order = hour)
 world <- suppose_world(2.5, sd = c(3, 4), groups = c("compost", "peat"), unit = "cm")
 bounded <- test_equivalence(height, c(-2, 5), reason = "a shelf holds 5 cm more")
-evidence <- weigh_evidence(height, prior_width = 0.5, expect = "higher")
+evidence <- weigh_evidence(height, prior_half = 0.5, expect = "higher")
 
 same_answers <- rlang::exprs(
   "describe S" = describe_study(height),
@@ -110,7 +110,7 @@ test_that("every view can be asked for, and files are written in their kinds", {
   }
   reports <- c(
     "S BOUNDED --output a.html" = "a shelf holds 5 cm more",
-    "S --prior-width 0.5 --output b.html" = "Weight of evidence",
+    "S --prior-half 0.5 --output b.html" = "Weight of evidence",
     "DAMAGE --method ranks --output c.html" = "U = 549 of 1680 pairs",
     "S --output d.md --text One.\\n\\nTwo. --explain no" = "\nOne.\n\nTwo.\n"
   )
@@ -145,7 +145,7 @@ test_that("wrong words have status 2, what the verb refuses has status 1", {
     "difference DAMAGE --method welch --zeros pratt" = 1, "difference PLOTS --method permutation --draws 5" = 1,
     "difference PLOTS --method permutation --statistic mode" = 2, "equivalence S" = 2,
     "equivalence S --within 1,2,3" = 2,
-    "equivalence S --within 1,2" = 1, "cross-check S --flagged all" = 2, "evidence S --prior-width 0" = 1,
+    "equivalence S --within 1,2" = 1, "cross-check S --flagged all" = 2, "evidence S --prior-half 0" = 1,
     "rehearse S WORLD --n 5" = 2, "rehearse WORLD --vary shape --n 5" = 2, "make-up S WORLD --n 5" = 2,
     "narrate S WORLD --n 5" = 2, "plot S --view power --output x.png" = 2, "rehearse WORLD --n 5 --simulate maybe" = 2,
     "rehearse --difference 0 --sd 3 --power 0.8" = 1, "audit" = 2, "audit --t x --df 3" = 1

@@ -5,7 +5,7 @@ test_that("a run holds the answers that the verbs give to the same questions", {
       "secondary: [student, permutation]\n        level: 0.9\n        seed: 5\n      assumptions: {check_alpha: 0.1}\n",
       "      effect: {estimands: [g], level: 0.9}\n      equivalence:\n",
       "        within: {height: 3, leaf_area: [-9, 10]}\n",
-      "        reason: pots\n      evidence: {prior_width: 0.5}\n      description: {set: short}"
+      "        reason: pots\n      evidence: {prior_half: 0.5}\n      description: {set: short}"
     )
   )))
   study <- versus(seedlings, c(height, leaf_area), substrate, groups = c("compost", "peat"), unit = c(height = "cm"))
@@ -16,7 +16,7 @@ test_that("a run holds the answers that the verbs give to the same questions", {
   same("assumptions", vet_assumptions(study, check_alpha = 0.1))
   same("effect", gauge_effect(study, "g", level = 0.9))
   same("equivalence", test_equivalence(study, list(height = c(-3, 3), leaf_area = c(-9, 10)), reason = "pots"))
-  same("evidence", weigh_evidence(study, prior_width = 0.5))
+  same("evidence", weigh_evidence(study, prior_half = 0.5))
   same("description", describe_study(study, set = "short"))
   expect_identical(study_fingerprint(run$studies$height), study_fingerprint(study))
   expect_identical(as.data.frame(run)$study, rep("height", 6))

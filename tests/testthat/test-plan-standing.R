@@ -20,7 +20,7 @@ expect_standing <- function(cases, run) {
 }
 
 test_that("without an earlier plan everything in it is planned, and tests beyond it are in addition", {
-  evidence <- c("difference:" = "evidence:", "primary: welch" = "prior_width: 1", "alpha: 0.05" = "level: 0.9")
+  evidence <- c("difference:" = "evidence:", "primary: welch" = "prior_half: 1", "alpha: 0.05" = "level: 0.9")
   expect_standing(list(
     standing_case(NULL, "difference", "planned"), standing_case(NULL, "description", "as a rule"),
     standing_case(NULL, "effect", "as a rule"), standing_case(NULL, "cross_check", "in addition"),
@@ -130,7 +130,7 @@ test_that("what a call changes departs from the file, field by field", {
   expect_match(declaration_words(run), "with changes", fixed = TRUE)
   same <- run_quiet(plan, instead = c(height.difference.alpha = "0.05"))
   expect_false("departed" %in% same$standing$standing)
-  new <- run_quiet(plan, instead = c(height.evidence.prior_width = "0.5", height.effect = "yes"))
+  new <- run_quiet(plan, instead = c(height.evidence.prior_half = "0.5", height.effect = "yes"))
   expect_identical(rows(new, "evidence")$standing, "in addition")
   short <- plan_text()
   short <- append(short[!grepl("difference:|primary|alpha", short)], "      [difference, effect]", 13)

@@ -36,7 +36,7 @@ test_that("a plan that was written gives the answers it was written from", {
       size_source = "us"
     ),
     vet_assumptions(study, check_alpha = 0.1, limits = c(0, 60)), describe_study(study, set = "short"),
-    weigh_evidence(study, prior_width = 0.5, strength_words = "jeffreys"),
+    weigh_evidence(study, prior_half = 0.5, strength_words = "jeffreys"),
     cross_check(study, expect = "higher", reason = "more nitrogen", seed = 2)
   ))
   expect_same_answers(list(

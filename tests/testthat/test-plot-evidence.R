@@ -11,7 +11,7 @@ test_that("one page: prior and posterior above, widths below, with the table's n
   layers <- ggplot2::ggplot_build(made$page$plots$widths)$data
   marks <- Filter(function(d) "shape" %in% names(d) && nrow(d) == 2, layers)[[1]]
   expect_relative(sort(marks$y), sort(c(row$estimate, row$log_bf)), 1e-10)
-  expect_relative(2^marks$x, rep(row$prior_width, 2), 1e-10)
+  expect_relative(2^marks$x, rep(row$prior_half, 2), 1e-10)
   expect_match(made$page$labels$alt, "347 times", fixed = TRUE)
 })
 

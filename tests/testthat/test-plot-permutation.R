@@ -1,6 +1,8 @@
 nitrate <- function(...) {
   flatly(
-    test_difference, versus(leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate"), "permutation", ...
+    test_difference, versus(
+      leaching, nitrate, cover, groups = c("bare", "sown"), unit = "mg/l", label = "Nitrate"
+    ), "permutation", ...
   )
 }
 bars_of <- function(answer) permuted_null_bars(answer, answer$study$outcomes[[1]])

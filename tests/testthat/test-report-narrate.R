@@ -92,7 +92,10 @@ test_that("over a wide grid sentences are whole, true, and their numbers are the
     note(length(strange_numbers(text, list(answer))), "a number that is not the answer's", text)
     note(length(untrue_p(text, list(answer))), "an untrue p", text)
     # Direction and wrong readings.
-    direction <- "compost minus peat|in the compost (group|measurements) .*than in the peat (group|measurements)|same in the"
+    direction <- paste0(
+      "compost minus peat|same in the|",
+      "in the compost (group|measurements) .*than in the peat (group|measurements)"
+    )
     note(!says(direction), "no direction", text)
     wrong <- "no (significant )?difference between|did not differ|no effect|due to chance|proves?\\b"
     note(says(wrong), "a wrong reading", text)
@@ -165,7 +168,10 @@ test_that("of several outcomes the adjusted p decides about claims", {
   text <- narrate(one, voice = "claim")
   expect_match(text, "not enough evidence to support", fixed = TRUE)
   expect_match(text, "adjusted p = .080", fixed = TRUE)
-  expect_match(narrate(one), "After adjustment for the other outcomes, the p-value is above alpha .05; this is not evidence", fixed = TRUE)
+  expect_match(
+    narrate(one), "After adjustment for the other outcomes, the p-value is above alpha .05; this is not evidence",
+    fixed = TRUE
+  )
 })
 
 test_that("only chance may cause, and only where an effect is shown", {

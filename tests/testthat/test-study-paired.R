@@ -101,7 +101,7 @@ test_that("each wrong pairing has an error of its own", {
 test_that("a pairing without correlation, and one that looks like it in independent groups, is noted", {
   set.seed(3)
   x <- rnorm(20)
-  expect_message(versus_paired(first = x, second = rnorm(20)), "hardly go together", class = "vandro_message_note")
+  expect_message(versus_paired(first = x, second = rnorm(20)), "hardly correlated", class = "vandro_message_note")
   expect_message(versus(first = x, second = x + rnorm(20, 0, 0.3)), "versus_paired", class = "vandro_message_note")
   expect_message(versus(first = x, second = rnorm(20)), NA)
   # Sorted samples go together without being pairs.

@@ -67,7 +67,7 @@ test_that("order, blocks and id come along and are checked", {
   twice <- transform(seedlings, plant = rep(plant[1:25], 2))
   expect_message(
     versus(twice, height, substrate, groups = c("compost", "peat"), id = plant),
-    "same plant in both groups"
+    "of plant in both groups"
   )
   expect_message(
     versus(transform(seedlings, substrate = sub("peat", "Compost ", substrate)), height, substrate),

@@ -41,7 +41,9 @@ test_that("a world prints what it supposes", {
     sd = c(3, 4), difference_sd = 1, rounded_to = 0.5, shape = c("normal", "skewed"), groups = c("compost", "peat"),
     unit = "cm", label = "Stem height"
   ), width = 200)
-  told <- c("2.5 cm (0.71 SD), uncertain with an SD of 1 cm", "3 cm of compost, 4 cm of peat", "to 0.5 cm", "peat skewed")
+  told <- c(
+    "2.5 cm (0.71 SD), uncertain with an SD of 1 cm", "3 cm of compost, 4 cm of peat", "to 0.5 cm", "peat skewed"
+  )
   for (text in told) {
     expect_match(lines, text, fixed = TRUE, all = FALSE)
   }

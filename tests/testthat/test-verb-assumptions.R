@@ -44,7 +44,9 @@ test_that("nothing is stamped as passed and nothing large is called evidence", {
   expect_length(gregexpr("not evidence that the assumption holds, and no check changes the method", text)[[1]], 1)
   short <- format(vet_assumptions(height_study()), width = 100)
   expect_lt(length(short), 16)
-  flagged <- format(vet_assumptions(versus(seedlings, leaf_area, substrate, groups = c("compost", "peat"))), width = 100)
+  flagged <- format(
+    vet_assumptions(versus(seedlings, leaf_area, substrate, groups = c("compost", "peat"))), width = 100
+  )
   expect_match(flagged, "What stands out:", fixed = TRUE, all = FALSE)
   expect_match(flagged, "look these up", fixed = TRUE, all = FALSE)
 })

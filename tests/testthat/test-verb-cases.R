@@ -69,7 +69,8 @@ test_that("printing many is a table of the smallest p, few are a table of all", 
   expect_match(lines[[3]], "^  V2 ")
   text <- paste(lines, collapse = "\n")
   for (part in c(
-    "20 of 59 rows, those with the smallest p-values", "Hochberg's method (Hochberg 1988)", "simultaneous 95% intervals",
+    "20 of 59 rows, those with the smallest p-values", "Hochberg's method (Hochberg 1988)",
+    "simultaneous 95% intervals",
     "1 of 60", "does not vary", "joint lower"
   )) {
     expect_match(text, part, fixed = TRUE)

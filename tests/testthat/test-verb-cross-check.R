@@ -106,8 +106,13 @@ test_that("a disagreement is put down to the assumption that parts the methods",
 })
 
 test_that("where all agree the sentence says so, and where they do not, who says what", {
-  expect_match(narrate(cross_check(height_study(), seed = 1)), 'does not depend on the method. All 5 methods give "different"', fixed = TRUE)
-  expect_match(narrate(cross_check(published_study())), "does not depend on the method. Both methods give", fixed = TRUE)
+  expect_match(
+    narrate(cross_check(height_study(), seed = 1)), 'does not depend on the method. All 5 methods give "different"',
+    fixed = TRUE
+  )
+  expect_match(
+    narrate(cross_check(published_study())), "does not depend on the method. Both methods give", fixed = TRUE
+  )
   uneven <- two_groups(c(9.1, 2.2, 14.8, 7.5, 12.9), seq(4, 8, length.out = 40))
   text <- narrate(cross_check(uneven, c("welch", "student")))
   expect_match(text, 'depends on the method: Welch "inconclusive"; Student "different"', fixed = TRUE)

@@ -63,9 +63,14 @@ test_that("other methods are told where the declared one has no result", {
   expect_match(text, "No result +1 of 2: \"height \\(bench west\\)\" has too few values")
   expect_match(text, "west +3 \\+ 1 +Student +1[.]07")
   told <- narrate(answer)
-  expect_match(told[[2]], "too few values.* Student's t\\(2\\) = 0.80, p = .506, was run.* Mann-Whitney U = 2, exact p = 1, was run")
+  expect_match(
+    told[[2]],
+    "too few values.* Student's t\\(2\\) = 0.80, p = .506, was run.* Mann-Whitney U = 2, exact p = 1, was run"
+  )
   student <- test_difference(study, c("student", "welch"))
-  expect_match(paste(format(student, width = 500, details = TRUE), collapse = "\n"), "Welch: no result, .*too few values")
+  expect_match(
+    paste(format(student, width = 500, details = TRUE), collapse = "\n"), "Welch: no result, .*too few values"
+  )
   expect_match(
     narrate(student)[[2]], "Alongside Student's test, Welch's test has no result.",
     fixed = TRUE
@@ -162,7 +167,9 @@ test_that("a result on the other side than expected says so and explains half of
 })
 
 test_that("degrees of freedom carry their formula", {
-  expect_match(format(test_difference(height_study(), "student"), details = TRUE), "45 = 24 + 23 - 2", all = FALSE, fixed = TRUE)
+  expect_match(
+    format(test_difference(height_study(), "student"), details = TRUE), "45 = 24 + 23 - 2", all = FALSE, fixed = TRUE
+  )
   expect_match(format(test_difference(conductance_study()), details = TRUE), "21 = 22 - 1", all = FALSE, fixed = TRUE)
   expect_match(format(test_difference(height_study()), details = TRUE), "Satterthwaite", all = FALSE)
 })

@@ -15,8 +15,8 @@ test_that("the factor both ways, its logarithm and the t it is from belong toget
 })
 
 test_that("widths, directions and interval nulls change what they should", {
-  wide <- evidence(height_study(), prior_width = 2)
-  narrow <- evidence(height_study(), prior_width = 0.2)
+  wide <- evidence(height_study(), prior_half = 2)
+  narrow <- evidence(height_study(), prior_half = 0.2)
   expect_gt(abs(wide$log_bf - narrow$log_bf), 0.1)
   expect_true(wide$log_bf_least <= wide$log_bf && wide$log_bf <= wide$log_bf_most)
   expect_gt(evidence(height_study(), expect = "higher")$log_bf, evidence(height_study(), expect = "lower")$log_bf)
@@ -28,8 +28,8 @@ test_that("widths, directions and interval nulls change what they should", {
 })
 
 test_that("what cannot be a prior is refused", {
-  expect_error(weigh_evidence(height_study(), prior_width = 0), class = "vandro_error_bad_value")
-  expect_error(weigh_evidence(height_study(), prior_width = -1), class = "vandro_error_bad_value")
+  expect_error(weigh_evidence(height_study(), prior_half = 0), class = "vandro_error_bad_value")
+  expect_error(weigh_evidence(height_study(), prior_half = -1), class = "vandro_error_bad_value")
   expect_error(weigh_evidence(height_study(), prior_df = 0), class = "vandro_error_bad_value")
   expect_error(weigh_evidence(height_study(), within = c(1, 2)), class = "vandro_error_bad_bounds")
   expect_error(weigh_evidence(two_groups(c(1, 1), c(2, 2))), class = "vandro_error_no_spread")
@@ -37,7 +37,7 @@ test_that("what cannot be a prior is refused", {
 
 test_that("the factor of few values is that of integrating both densities by hand", {
   study <- versus_summary(n = c(5, 7), mean = c(3, 1), sd = c(1, 1.5))
-  row <- evidence(study, prior_width = 0.5, prior_location = 0.3, prior_df = 4)
+  row <- evidence(study, prior_half = 0.5 * stats::qt(0.75, 4), prior_location = 0.3, prior_df = 4)
   size <- 5 * 7 / 12
   # Density of t given the effect: normal over chi, integrated over the spread.
   given <- function(delta) {
@@ -55,7 +55,9 @@ test_that("the factor of few values is that of integrating both densities by han
   expect_relative(over(-Inf, row$lower) / over(-Inf, Inf), 0.025, 1e-6)
   expect_relative(over(-Inf, row$estimate) / over(-Inf, Inf), 0.5, 1e-6)
   expect_relative(row$p_expected, over(0, Inf) / over(-Inf, Inf), 1e-7)
-  inside <- evidence(study, prior_width = 0.5, prior_location = 0.3, prior_df = 4, within = c(-0.1, 0.3))
+  inside <- evidence(
+    study, prior_half = 0.5 * stats::qt(0.75, 4), prior_location = 0.3, prior_df = 4, within = c(-0.1, 0.3)
+  )
   prior_inside <- stats::pt(0, 4) - stats::pt(-0.8, 4)
   share <- over(-0.1, 0.3) / over(-Inf, Inf)
   expect_relative(inside$bf_null, (share / (1 - share)) / (prior_inside / (1 - prior_inside)), 1e-6)
@@ -66,7 +68,7 @@ test_that("the range over widths holds every factor between", {
   for (study in list(height_study(), conductance_study(), published_study())) {
     answer <- weigh_evidence(study)
     row <- answer$table
-    among <- try_priors(answer, row$prior_width * 2^seq(-1, 1, length.out = 101))$table$log_bf
+    among <- try_priors(answer, row$prior_half * 2^seq(-1, 1, length.out = 101))$table$log_bf
     expect_true(all(among >= row$log_bf_least - 1e-3 & among <= row$log_bf_most + 1e-3))
     expect_lt(max(abs(range(among) - c(row$log_bf_least, row$log_bf_most))), 1e-3)
   }
@@ -75,7 +77,7 @@ test_that("the range over widths holds every factor between", {
 test_that("every outcome has a row, and compare_answers() lays answers side by side", {
   both <- versus(seedlings, c(height, chlorophyll), substrate, groups = c("compost", "peat"))
   expect_identical(weigh_evidence(both)$table$outcome, c("height", "chlorophyll"))
-  laid <- compare_answers(weigh_evidence(both), weigh_evidence(both, prior_width = 1))
+  laid <- compare_answers(weigh_evidence(both), weigh_evidence(both, prior_half = 1))
   expect_true(any(laid$table$quantity == "bf_difference" & laid$table$differs))
   expect_false("prior_low" %in% laid$table$quantity[!laid$table$differs])
 })
@@ -92,7 +94,9 @@ test_that("words say which hypothesis a factor supports, and give powers of ten 
   expect_match(lines(plain, beyond = 9), "under a difference other than 9 as under one of 9", fixed = TRUE)
   huge_study <- versus_paired_summary(n = 22, mean_change = 66, sd_change = 3)
   huge <- lines(huge_study)
-  expect_match(huge, "BF10 = 1.5 \u00d7 10^26, BF01 = 6.6 \u00d7 10^-27: the data are 1.5 \u00d7 10^26 times", fixed = TRUE)
+  expect_match(
+    huge, "BF10 = 1.5 \u00d7 10^26, BF01 = 6.6 \u00d7 10^-27: the data are 1.5 \u00d7 10^26 times", fixed = TRUE
+  )
   expect_match(huge, "> .999", fixed = TRUE)
   expect_gt(weigh_evidence(huge_study)$table$log_bf, log(1e6))
   expect_match(narrate(weigh_evidence(plain)), "95% credible interval", fixed = TRUE)

@@ -4,9 +4,13 @@ test_that("options of methods are checked where they are made, and only those th
     bad_value = method_options(exact = NA), bad_value = method_options(zeros = "split"),
     bad_value = method_options(statistic = "mean"), bad_value = method_options(run_length = "long"),
     bad_value = method_options(draws = 3), bad_value = method_options(threads = 0),
-    bad_value = method_options(max_memory = 0), bad_value = test_difference(height_study(), options = list(exact = TRUE)),
+    bad_value = method_options(max_memory = 0), bad_value = test_difference(
+      height_study(), options = list(exact = TRUE)
+    ),
     unknown_argument = test_difference(height_study(), "ranks", exakt = TRUE, exact = FALSE),
-    unknown_argument = test_difference(height_study(), "ranks", how(exact = FALSE), "a", 3, 0.95, 0.05, "holm", FALSE, 1)
+    unknown_argument = test_difference(
+      height_study(), "ranks", how(exact = FALSE), "a", 3, 0.95, 0.05, "holm", FALSE, 1
+    )
   )
 })
 

@@ -3,7 +3,9 @@ nitrate_study <- function(groups = c("bare", "sown"), ...) {
 }
 # Warnings have tests of their own.
 permuted <- function(...) {
-  suppressWarnings(as.data.frame(quiet(flatly(test_difference, ..., method = "permutation"))), classes = "vandro_warning")
+  suppressWarnings(
+    as.data.frame(quiet(flatly(test_difference, ..., method = "permutation"))), classes = "vandro_warning"
+  )
 }
 
 test_that("all 462 assignments of the plots, with everything a reader needs", {

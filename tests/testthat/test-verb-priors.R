@@ -1,7 +1,7 @@
 test_that("the declared width stands among the others with the table's own numbers", {
   answer <- weigh_evidence(height_study())
   tried <- try_priors(answer, c(0.2, 1, 3))
-  expect_identical(tried$table$prior_width, sort(c(0.2, sqrt(2) / 2, 1, 3)))
+  expect_identical(tried$table$prior_half, sort(c(0.2, sqrt(2) / 2, 1, 3)))
   at <- tried$table[tried$table$standing == "declared", ]
   expect_relative(
     unlist(at[c("estimate", "lower", "upper", "log_bf")]),
@@ -9,7 +9,7 @@ test_that("the declared width stands among the others with the table's own numbe
   )
   for (i in seq_len(nrow(tried$table))) {
     row <- tried$table[i, ]
-    alone <- weigh_evidence(height_study(), prior_width = row$prior_width)$table
+    alone <- weigh_evidence(height_study(), prior_half = row$prior_half)$table
     expect_relative(
       c(row$estimate, row$lower, row$upper, row$log_bf), c(alone$estimate, alone$lower, alone$upper, alone$log_bf), 1e-8
     )
@@ -33,7 +33,7 @@ test_that("what is no answer or no width is refused", {
 
 test_that("print and sentence name the range", {
   tried <- try_priors(weigh_evidence(height_study()))
-  expect_match(format(tried), "with widths from 0.177 to 2.83 SD", fixed = TRUE, all = FALSE)
+  expect_match(format(tried), "with half of the prior within 0.177 to 2.83 SD", fixed = TRUE, all = FALSE)
   expect_match(format(tried), "declared", fixed = TRUE, all = FALSE)
-  expect_match(narrate(tried), "with the declared width of 0.707 SD, it is 347", fixed = TRUE)
+  expect_match(narrate(tried), "with the declared 0.707 SD, it is 347", fixed = TRUE)
 })

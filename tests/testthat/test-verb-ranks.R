@@ -198,5 +198,5 @@ test_that("assignments are never called exact for a chance of one half", {
   small <- versus(first = 101:103, second = 1:30, groups = c("compost", "peat"))
   said <- paste(format(test_difference(small, "relative"), width = 500, details = TRUE), collapse = " ")
   expect_match(said, "H0 +the populations of compost and peat have the same distribution")
-  expect_match(said, "As a test of a chance of 0.5 it is an approximation")
+  expect_match(said, "As a test of a probability of 0.5 it is an approximation")
 })

@@ -111,7 +111,7 @@ questions <- list(
     out
   },
   weigh_evidence = function(paired) {
-    out <- list(prior_width = or_junk(pick(0.5, 1, 2, 1e-3)), expect = or_junk(pick("either", "higher", "lower")))
+    out <- list(prior_half = or_junk(pick(0.5, 1, 2, 1e-3)), expect = or_junk(pick("either", "higher", "lower")))
     if (chance(0.1)) out$within <- or_junk(c(-0.1, 0.1))
     if (chance(0.1)) out$prior_location <- or_junk(0.4)
     if (chance(0.1)) out$prior_df <- or_junk(pick(1, 3, 30))
