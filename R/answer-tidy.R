@@ -27,15 +27,10 @@ tidy_names <- c(
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' tidy(test_difference(study, c("welch", "student")))
 #' glance(test_difference(study))
+#' @aliases glance
+#' @importFrom generics tidy glance
+#' @rawNamespace export(tidy, glance)
 NULL
-
-#' @importFrom generics tidy
-#' @export
-generics::tidy
-
-#' @importFrom generics glance
-#' @export
-generics::glance
 
 #' @rdname tidy
 #' @export

@@ -148,10 +148,8 @@ group_cells <- function(study, outcome, decimals) {
   groups <- c(study$groups, if (is_paired(study)) study_direction(study))
   known <- !is.na(vapply(m, `[[`, 0, "mean"))
   pick <- function(what) vapply(m[known], `[[`, 0, what)
-  list(
-    group = groups[known], n = format_count(pick("n")), mean = format_number(pick("mean"), decimals),
-    SD = format_number(pick("sd"), decimals)
-  )
+  number <- function(what) format_each(pick(what), level_decimals_each(what, outcome, decimals)[known])
+  list(group = groups[known], n = format_count(pick("n")), mean = number("mean"), SD = number("sd"))
 }
 
 test_words <- function(row) {

@@ -29,12 +29,17 @@ description_interval_words <- function(x) {
 # Rounded columns of one outcome's description: centre and spread, and (full set) shape.
 description_cells <- function(x, outcome, decimals) {
   rows <- x$table[is_row_of(x$table, outcome), ]
-  rows <- rows[!is.na(rows$mean), ]
+  known <- !is.na(rows$mean)
+  rows <- rows[known, ]
   number <- function(column) format_number(column, decimals)
+  # Both groups, and what is between them.
+  given <- function(what) {
+    format_each(rows[[what]], c(rep(level_decimals(what, outcome, decimals), 2), decimals)[known])
+  }
   filled <- function(cells) cells[vapply(cells, function(cell) any(nzchar(cell)), NA)]
   centre <- filled(list(
     group = rows$group, n = format_count(rows$n), missing = format_count(rows$missing),
-    mean = number(rows$mean), SD = number(rows$sd), SE = number(rows$se),
+    mean = given("mean"), SD = given("sd"), SE = number(rows$se),
     lower = number(rows$lower), upper = number(rows$upper)
   ))
   if (is.null(rows$median)) return(list(centre = centre))

@@ -124,6 +124,22 @@ outcome_decimals <- function(outcome, digits = NULL) {
   digits %||% decimals_for(vapply(outcome$moments, function(m) m$sd, 0))
 }
 
+# Decimals of both groups' means ("mean") or SDs ("sd"): published ones as they were given, unless they were computed
+# from others or the reader chose the decimals.
+level_decimals <- function(what, outcome, usual) {
+  if (!identical(outcome$data$kind, "summary") || usual != outcome_decimals(outcome)) return(usual)
+  x <- vapply(outcome$moments[1:2], `[[`, 0, what)
+  if (all(is.na(x))) return(usual)
+  given <- sub("^[^.]*[.]?", "", format_plain(x[!is.na(x)], digits = 15, scientific = FALSE, trim = TRUE))
+  most <- max(0, nchar(given))
+  if (most > 6) usual else most
+}
+
+# The same for the groups and, of pairs, the changes, whose numbers are computed.
+level_decimals_each <- function(what, outcome, usual) {
+  c(rep(level_decimals(what, outcome, usual), 2), if (length(outcome$moments) > 2) usual)
+}
+
 # "Stem height" inside a sentence: "stem height"; "pH" and "DNA" stay as they are.
 inside_sentence <- function(label) {
   if (!grepl("^[[:upper:]][[:lower:]]", label)) return(label)

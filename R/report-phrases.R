@@ -135,8 +135,8 @@ group_words <- function(outcome, study, which, decimals, name = study$groups[[wh
   if (is.na(m$mean)) return(name)
   parts <- c(
     if (!is_paired(study)) paste("n =", format_count(m$n)),
-    paste("M =", format_number(m$mean, decimals)),
-    if (!is.na(m$sd)) paste("SD =", format_number(m$sd, decimals))
+    paste("M =", format_number(m$mean, level_decimals("mean", outcome, decimals))),
+    if (!is.na(m$sd)) paste("SD =", format_number(m$sd, level_decimals("sd", outcome, decimals)))
   )
   sprintf("%s (%s)", name, paste(parts, collapse = ", "))
 }

@@ -99,11 +99,12 @@ results_cells <- function(study, difference, effect, digits) {
   answered <- answered_records(difference)[[1]]
   row <- row_of(answered)
   size <- outcome_rows(effect, answered)
-  raw <- function(outcome, x) format_number(x, outcome_decimals(outcome, digits))
   mean_sd <- function(k) {
     function(outcome) {
       m <- outcome$moments[[k]]
-      if (is.na(m$mean)) "" else sprintf("%s (%s)", raw(outcome, m$mean), if (is.na(m$sd)) "-" else raw(outcome, m$sd))
+      usual <- outcome_decimals(outcome, digits)
+      number <- function(what) format_number(m[[what]], level_decimals(what, outcome, usual))
+      if (is.na(m$mean)) "" else sprintf("%s (%s)", number("mean"), if (is.na(m$sd)) "-" else number("sd"))
     }
   }
   headed <- function(name) sprintf("%s [%s CI]", name, format_percent(row$level))

@@ -136,7 +136,7 @@ test_that("every wrong use has status 2 and says what is wrong", {
 
 test_that("errors and messages name options, not arguments of R", {
   said <- c(
-    "difference" = "Say `--groups` to choose it.", "difference --level 95" = "write `--level 0.95`.",
+    "difference" = "Use `--groups` to choose it.", "difference --level 95" = "write `--level 0.95`.",
     "difference --level 95" = "`--level` must be strictly between 0 and 1.\n",
     "equivalence --within 2,-2" = "`--within -2,2`", "evidence --prior-half 0" = "`--prior-half` must be above 0",
     "table --output table.pdf" = "`--output` must end in \".docx\"",

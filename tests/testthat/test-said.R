@@ -84,3 +84,23 @@ test_that("several answers about one study are one paragraph that repeats nothin
     not_an_answer = narrate(list()), bad_value = house_conventions(estimands = "gg")
   )
 })
+
+test_that("published numbers keep the decimals they were given with, on every surface", {
+  study <- versus_summary(n = c(18, 20), mean = c(18.25, 19.8), sd = c(6.43, 5.1), groups = c("compost", "peat"))
+  for (text in list(
+    format(test_difference(study)), narrate(study), format(describe_study(study)),
+    format(results_table(study), width = 200), 
+    format(weigh_evidence(study)), format(test_equivalence(study, 3))
+  )) {
+    expect_match(text, "18.25", fixed = TRUE, all = FALSE)
+    expect_match(text, "6.43", fixed = TRUE, all = FALSE)
+    expect_no_match(text, "18[.]250|6[.]430|19[.]800")
+  }
+  whole <- versus_paired_summary(n = 22, mean = c(214, 148), sd = c(41, 36), r = 0.62, groups = c("noon", "dawn"))
+  expect_match(narrate(whole), "M = 214, SD = 41", fixed = TRUE)
+  expect_match(narrate(whole, digits = 2), "M = 214.00, SD = 41.00", fixed = TRUE)
+  # Computed ones have the usual decimals.
+  expect_match(
+    format(test_difference(versus_summary(c(18, 20), c(22.1, 19.8), se = c(0.92, 0.72)))), "3[.]90?$", all = FALSE
+  )
+})

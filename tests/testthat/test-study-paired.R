@@ -102,7 +102,7 @@ test_that("a pairing without correlation, and one that looks like it in independ
   set.seed(3)
   x <- rnorm(20)
   expect_message(versus_paired(first = x, second = rnorm(20)), "hardly correlated", class = "vandro_message_note")
-  expect_message(versus(first = x, second = x + rnorm(20, 0, 0.3)), "versus_paired", class = "vandro_message_note")
+  expect_message(versus(first = x, second = x + rnorm(20, 0, 0.3)), "as pairs", class = "vandro_message_note")
   expect_message(versus(first = x, second = rnorm(20)), NA)
   # Sorted samples go together without being pairs.
   expect_message(versus(first = sort(x), second = sort(rnorm(20))), NA)

@@ -20,7 +20,7 @@ test_that("p lies in the range that rounding allows, for every way to give the s
     expect_true(range$p_least <= p && p <= range$p_most)
   }
   text <- paste(format(test_difference(published_study()), width = 500), collapse = "")
-  expect_match(text, "any p from .0[0-9]+ to .[0-9]+")
+  expect_match(text, "any p-value from .0[0-9]+ to .[0-9]+")
   expect_missing(test_difference(height_study())$table$p_least)
 })
 
