@@ -172,12 +172,12 @@ draw_widths <- function(tried, look) {
 
 # The names of both parts, the declared width in each, and room for its label above the lines, 0 always in view.
 widths_parts <- function(table, at) {
-  names <- c("Posterior of the standardized effect", "Natural log of the factor for an effect (below 0: against)")
+  names <- c("Posterior of the standardized effect", "ln BF10 (below 0: evidence against an effect)")
   part <- function(i) factor(names[[i]], names)
   declared <- data.frame(
     part = c(part(1), part(2)), y = c(at$estimate, at$log_bf), x = at$prior_half, label = c(
       sprintf("%s (%s)", format_number(at$estimate, 2), format_range(at$lower, at$upper, 2)),
-      sprintf("%s: factor %s", format_number(at$log_bf, 2), factor_text(at$log_bf))
+      sprintf("%s: BF10 = %s", format_number(at$log_bf, 2), factor_text(at$log_bf))
     )
   )
   room <- data.frame(part = rep(c(part(1), part(2)), each = 3), y = c(
