@@ -123,7 +123,7 @@ questions <- list(
     if (chance(0.3)) out$within <- or_junk(1)
     out
   },
-  results_table = function(paired) list(estimand = or_junk(pick(NULL, "g", "d_pooled")), checks = or_junk(TRUE)),
+  results_table = function(paired) list(estimands = or_junk(pick(NULL, "g", "d_pooled")), checks = or_junk(TRUE)),
   narrate = function(paired) {
     voice <- or_junk(pick("journal", "plain", "claim"))
     list(voice = voice, explain = or_junk(chance(0.5)), sources = or_junk(chance(0.5)))
