@@ -13,7 +13,7 @@
 #' @param groups The two occasions, first minus second. Long: as in [versus()]. Wide: labels for the two
 #'   columns in their order. Changes: what was subtracted from what, `c("noon", "dawn")` for noon minus
 #'   dawn.
-#' @param unit,label,missing,scale_by,claim,assigned As in [versus()].
+#' @param unit,label,missing,scale_by,claim,assigned,phrases As in [versus()].
 #' @param order,blocks Column by which the units are ordered, or of blocks of units (wide and changes).
 #' @param each Column of subgroups (site, period) within each of which the comparison is made, as in [versus()]. Both
 #'   halves of a pair must lie in the same one.

@@ -312,7 +312,8 @@
 #' traits <- versus(seedlings, c(height, leaf_area, dry_mass, chlorophyll), substrate,
 #'   groups = c("compost", "peat")
 #' )
-#' test_difference(traits, adjust = "max_t", simultaneous = TRUE, options = method_options(draws = 999), seed = 1)
+#' options <- method_options(draws = 999)
+#' test_difference(traits, adjust = "max_t", simultaneous = TRUE, options = options, seed = 1)
 #' test_difference(versus(seedlings, height, substrate, groups = c("compost", "peat"), each = bench))
 #' @export
 test_difference <- function(study, method = NULL, ..., expect = "either", beyond = 0, level = 0.95,

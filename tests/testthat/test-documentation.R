@@ -36,3 +36,8 @@ test_that("pages of methods name their sources by author and year", {
     expect_match(of(name), "validation", fixed = TRUE, info = name)
   }
 })
+
+test_that("every argument is documented", {
+  expect_length(tools::checkDocFiles("vandro"), 0)
+  expect_length(tools::codoc("vandro"), 0)
+})
