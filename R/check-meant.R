@@ -31,7 +31,7 @@ trade_words <- list(
     "AUC", "probability of superiority", "common language effect size", "stochastic superiority", "c statistic"
   ),
   shift = c("Hodges-Lehmann", "location shift", "median difference"),
-  mean_difference = c("difference", "raw difference", "MD"), 
+  mean_difference = c("difference", "raw difference", "MD"),
   mean_ratio = c("ratio", "ratio of means", "response ratio"),
   # Adjustments.
   benjamini_hochberg = c("BH", "FDR", "false discovery rate"), bonferroni = c("Bonf", "Dunn"),

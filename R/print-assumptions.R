@@ -23,9 +23,9 @@ vet_labels <- c(
 # The same as a phrase in a line of several checks.
 vet_phrases <- c(
   size = "n =", skewness = "skewness", kurtosis = "excess kurtosis", normality = "normality",
-  symmetry = "quartile skewness", 
+  symmetry = "quartile skewness",
   zeros = "zeros", fences = "outside fences", far = "far from median", ties = "tied values",
-  distinct = "distinct values", 
+  distinct = "distinct values",
   lowest = "at the lowest value", highest = "at the highest value", sd_ratio = "SD ratio", f_ratio = "F ratio",
   error_student = "error rate of Student", error_welch = "error rate of Welch", order = "r1 =",
   error_order = "error rate of a test that ignores the order", pairing = "r ="

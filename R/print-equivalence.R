@@ -284,7 +284,7 @@ rounding_verdict_note <- function(row) {
   p <- bare_p(c(row$p_least, row$p_most))
   sprintf(
     "The published numbers are rounded: unrounded ones could have given any p-value of both tests from %s to %s%s.",
-    p[[1]], 
+    p[[1]],
     p[[2]], if (row$p_least <= row$alpha && row$p_most > row$alpha) ", and so another verdict" else ""
   )
 }

@@ -87,7 +87,7 @@ plain_rank_size <- function(row, outcome, study, decimals) {
   } else {
     sprintf(
       "The typical difference, %s, was %s; the data are compatible with %s to %s (%s confidence interval).",
-      study_direction(study), 
+      study_direction(study),
       number(row$estimate), number(row$lower), number(row$upper), format_percent(row$level)
     )
   }

@@ -27,7 +27,7 @@ decided_p <- function(row) if (is.na(row$p_adjusted)) row$p else row$p_adjusted
 adjusted_reading <- function(row, outcome) {
   sprintf(
     "After adjustment for the other outcomes, the p-value is above alpha %s; this is not evidence %s.",
-    alpha_text(row$alpha), 
+    alpha_text(row$alpha),
     null_claim(row, outcome)
   )
 }

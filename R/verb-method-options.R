@@ -101,29 +101,36 @@ given_options <- function(options, ..., call) {
 check_counting_options <- function(methods, options, seed, call, joint = FALSE) {
   given <- c(names(options), if (!is.null(seed)) "seed")
   if (!joint && !any(counts_values(methods)) && length(given) == 0) return(NULL)
-  together <- if (joint) methods[[1]]
-  counting <- c(methods_where(draws = TRUE), together)
-  reassigning <- methods_where(family = "reassignment")
-  knows <- list(
-    exact = c(methods_where(family = c("ranks", "reassignment")), together),
-    zeros = methods_where(family = "ranks", design = "paired"), draws = counting, seed = counting, threads = counting,
-    statistic = reassigning, run_length = reassigning, max_memory = reassigning
-  )
+  knows <- knowing_methods(if (joint) methods[[1]])
   for (name in given) {
     if (!any(methods %in% knows[[name]])) abort_option_unused(name, methods, knows[[name]], call)
   }
-  if (isTRUE(options$exact) && "draws" %in% given && "permutation" %in% methods) {
-    abort_vandro(
-      c("{.code exact = TRUE} and {.arg draws} ask for two things.", "i" = "Leave out one: draws are random."),
-      "contradiction",
-      call = call
-    )
-  }
+  refuse_exact_draws(options, methods, call)
   if (!is.null(seed)) seed <- check_whole(seed, 0, 2^53, arg = "seed", call = call)
   list(
     exact = options$exact, zeros = options$zeros %||% "pratt", draws = options$draws, draws_given = "draws" %in% given,
     seed = one_seed(seed), threads = as.integer(options$threads %||% 1), statistic = options$statistic,
     run_length = options$run_length, max_memory = options$max_memory %||% 1
+  )
+}
+
+refuse_exact_draws <- function(options, methods, call) {
+  if (!isTRUE(options$exact) || is.null(options$draws) || !"permutation" %in% methods) return(invisible())
+  abort_vandro(
+    c("{.code exact = TRUE} and {.arg draws} ask for two things.", "i" = "Leave out one: draws are random."),
+    "contradiction",
+    call = call
+  )
+}
+
+# Which methods know each option; `together`: the method whose outcomes are resampled jointly.
+knowing_methods <- function(together) {
+  counting <- c(methods_where(draws = TRUE), together)
+  reassigning <- methods_where(family = "reassignment")
+  list(
+    exact = c(methods_where(family = c("ranks", "reassignment")), together),
+    zeros = methods_where(family = "ranks", design = "paired"), draws = counting, seed = counting, threads = counting,
+    statistic = reassigning, run_length = reassigning, max_memory = reassigning
   )
 }
 

@@ -89,7 +89,7 @@ test_that("published numbers keep the decimals they were given with, on every su
   study <- versus_summary(n = c(18, 20), mean = c(18.25, 19.8), sd = c(6.43, 5.1), groups = c("compost", "peat"))
   for (text in list(
     format(test_difference(study)), narrate(study), format(describe_study(study)),
-    format(results_table(study), width = 200), 
+    format(results_table(study), width = 200),
     format(weigh_evidence(study)), format(test_equivalence(study, 3))
   )) {
     expect_match(text, "18.25", fixed = TRUE, all = FALSE)
