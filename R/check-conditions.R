@@ -13,6 +13,15 @@ abort_vandro <- function(message, class, ..., call = rlang::caller_env(),
   )
 }
 
+# A value of the wrong kind: what it must be (a template), what it is, and an example.
+abort_value <- function(x, arg, must, example, call) {
+  found <- describe_value(x)
+  abort_vandro(
+    c(paste0("{.arg {arg}} ", must, "."), "x" = "It is {found}.", "i" = "For example {.code {example}}."), "bad_value",
+    arg = arg, value = x, call = call
+  )
+}
+
 # Messages print numbers alike, whatever options the session has for printing. Returns those options.
 usual_printing <- function() options(OutDec = ".", scipen = 0, digits = 7)
 

@@ -24,9 +24,8 @@ trade_words <- list(
   d_average = c("d", "Cohen's d", "Cohen d", "standardized mean difference", "SMD"),
   d_change = c("d", "d z", "standardized mean change"), d_repeated = c("repeated measures d"),
   g = c("Hedges' g", "Hedges g", "bias-corrected d"), d_by_second = c("Glass delta", "Glass's delta"),
-  rank_biserial = c(
-    "Cliff's delta", "Cliff delta", "rank-biserial correlation"
-  ), r_rank = c("r", "r rank", "effect size r"),
+  rank_biserial = c("Cliff's delta", "Cliff delta", "rank-biserial correlation"),
+  r_rank = c("r", "r rank", "effect size r"),
   superiority = c(
     "AUC", "probability of superiority", "common language effect size", "stochastic superiority", "c statistic"
   ),
@@ -47,10 +46,9 @@ trade_words <- list(
   method = c("test", "equal variances", "unequal variances", "paired", "nonparametric"),
   by = c("group", "group by", "grouping", "factor", "treatment", "formula"),
   outcome = c("dependent variable", "DV", "response", "y", "value", "values", "formula"),
-  adjust = c("p adjust", "correction", "adjust method"), draws = c(
-    "resamples", "replicates", "simulations", "iterations"
-  ),
-  estimands = c("estimand", "effect size", "effect sizes", "type"), digits = c("decimals", "round"),
+  adjust = c("correction", "p-value adjustment", "multiplicity"),
+  draws = c("resamples", "replicates", "simulations", "iterations"),
+  estimands = c("estimand", "effect size", "effect sizes"), digits = c("decimals", "round"),
   decimal = c("decimal mark"), decimal_mark = c("decimal"), prior_half = c("scale", "width", "prior scale"),
   width = c("size"), power = c("target power", "1 - beta"), difference = c("effect", "true difference"),
   sd = c("sigma", "SDs")

@@ -155,16 +155,7 @@ check_pair <- function(x, low = -Inf, open = FALSE, whole = FALSE, groups,
   force(arg)  # before x is another value
   x <- unlabelled(x)
   if (!is.numeric(x) || length(x) != 2) {
-    found <- describe_value(x)
-    abort_vandro(
-      c(
-        "{.arg {arg}} must hold two numbers, first group first.",
-        "x" = "It is {found}.",
-        "i" = "For example {.code {arg} = c(24, 22)}."
-      ),
-      "bad_value",
-      arg = arg, value = x, call = call
-    )
+    abort_value(x, arg, "must hold two numbers, first group first", paste(arg, "= c(24, 22)"), call)
   }
   x <- as.double(x)
   off <- !is.finite(x) | (if (open) x <= low else x < low) | (whole & x != round(x))

@@ -3,7 +3,7 @@
 # A verb asked as the options say, and as the house has it where they say nothing.
 cli_ask <- function(verb, study, args, options) {
   args <- conventional(keep_given(args), verb, study, options$house)
-  rlang::inject((!!get(verb, mode = "function"))(study, !!!args))
+  rlang::inject((!!verb_of(verb))(study, !!!args))
 }
 
 cli_describe <- function(study, options) {

@@ -132,7 +132,7 @@ cli_question_options <- function() {
   )
 }
 
-# Of descriptions, effect sizes and checks, and of what is drawn at random.
+# Options of descriptions, effect sizes and checks, and of random draws.
 cli_look_options <- function() {
   list(
     cli_option("set", "WORD", "full or short", "describe"),

@@ -29,16 +29,13 @@ cli_complain <- function(e, status, file = NULL) {
 # `prior_half = 0.5` as `--prior-half 0.5`. In a plan they are keys, and stay.
 option_theme <- function(command) {
   if (command %in% c("run", "compare")) return(list())
-  names <- c(vapply(cli_spec_of(command), `[[`, "", "name"), "output")
-  arguments <- c(gsub("-", "_", utils::head(names, -1), fixed = TRUE), "file")
+  names <- vapply(cli_spec_of(command), `[[`, "", "name")
+  known <- c(stats::setNames(paste0("--", names), gsub("-", "_", names, fixed = TRUE)), file = "--output")
   ticked <- function(text) paste0("`", text, "`")
-  option <- function(argument) {
-    at <- match(argument, arguments)
-    if (is.na(at)) argument else paste0("--", names[[at]])
-  }
+  option <- function(argument) if (argument %in% names(known)) known[[argument]] else argument
   setting <- function(code) {
     parts <- regmatches(code, regexec("^([a-z_]+) = ([^ ]+|\"[^\"]*\"|c[(].*[)])$", code))[[1]]
-    if (length(parts) == 0 || !parts[[2]] %in% arguments) return(code)
+    if (length(parts) == 0 || !parts[[2]] %in% names(known)) return(code)
     paste(option(parts[[2]]), gsub(", ", ",", gsub("^c[(]|[)]$|\"", "", parts[[3]]), fixed = TRUE))
   }
   list(

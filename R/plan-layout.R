@@ -82,7 +82,7 @@ one_method_questions <- c("effect", "subgroups")
 
 question_fields <- function(question) {
   verb <- plan_verbs[[question]]
-  keys <- names(formals(get(verb, asNamespace("vandro"), mode = "function")))
+  keys <- names(formals(verb_of(verb)))
   keys <- setdiff(c(keys, names(options_of(verb))), not_planned)
   # The first method of a difference is the primary one; of a plan that is said.
   if ("method" %in% keys && !question %in% one_method_questions) {

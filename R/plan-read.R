@@ -48,15 +48,9 @@ plan_of <- function(tree, source) {
 changed_plan <- function(plan, instead, call) {
   if (is.null(instead)) return(plan)
   if (!is.character(instead) || anyNA(instead) || is.null(names(instead)) || !all(nzchar(names(instead)))) {
-    found <- describe_value(instead)
-    abort_vandro(
-      c(
-        "{.arg instead} must name fields and their values.",
-        "x" = "It is {found}.",
-        "i" = "For example {.code instead = c(height.difference.alpha = \"0.01\")}."
-      ),
-      "bad_value",
-      arg = "instead", call = call
+    abort_value(
+      instead, "instead", "must name fields and their values",
+      "instead = c(height.difference.alpha = \"0.01\")", call
     )
   }
   source <- list(file = plan$file, kind = "a plan", example = "", lines = plan$lines, call = NULL)

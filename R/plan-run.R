@@ -201,8 +201,6 @@ ask_question <- function(plan, question, fields, study, given, threads) {
   quietly(rlang::inject((!!verb_of(verb))(study, !!!with_method_options(args))))
 }
 
-verb_of <- function(verb) get(verb, asNamespace("vandro"), mode = "function")
-
 # What follows from the difference that was declared, where the question does not say otherwise.
 inherit_question <- function(question, args, given) {
   s <- given$difference$settings

@@ -299,9 +299,8 @@ estimation_alt <- function(study, outcome, data, level) {
     outcome$label, capital(data$centre), study$groups[[1]], mean[[1]],
     format_count(data$groups$n[[1]]),
     study$groups[[2]], mean[[2]], format_count(data$groups$n[[2]]), if (data$ranked) "Shift" else "Difference",
-    study_direction(study), with_unit(
-      format_number(gap$estimate, decimals), difference_unit(outcome)
-    ), format_percent(level),
+    study_direction(study), with_unit(format_number(gap$estimate, decimals), difference_unit(outcome)),
+    format_percent(level),
     if (is.na(gap$lower)) "none" else with_unit(format_range(gap$lower, gap$upper, decimals), difference_unit(outcome))
   )
 }

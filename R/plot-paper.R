@@ -36,7 +36,7 @@ draw_paper <- function(object, outcomes, look, description = NULL) {
   page
 }
 
-# Of pairs their lines beside the changes, of other designs the difference figure.
+# For pairs the lines of the pairs and the changes; for other designs the difference figure.
 paper_panels <- function(object, description, outcome, look) {
   look <- list(base_size = look$base_size, palette = look$palette)
   study <- description$study

@@ -67,15 +67,8 @@ figure_look <- function(base_size, title, caption, palette, call) {
   base_size <- base_size %||% house_look("base_size") %||% 11
   palette <- palette %||% house_look("palette") %||% group_colours
   if (!is.character(palette) || length(palette) != 2 || !are_colours(palette)) {
-    found <- describe_value(palette)
-    abort_vandro(
-      c(
-        "{.arg palette} must be two colours, first group first.", "x" = "It is {found}.",
-        "i" = "For example {.code palette = c(\"#0B5563\", \"#DD8A2E\")}."
-      ),
-      "bad_value",
-      arg = "palette", call = call
-    )
+    example <- "palette = c(\"#0B5563\", \"#DD8A2E\")"
+    abort_value(palette, "palette", "must be two colours, first group first", example, call)
   }
   list(
     base_size = check_base_size(base_size, call), title = check_text(title, call = call),

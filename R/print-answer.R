@@ -1,6 +1,7 @@
 #' @rdname print.vandro_study
 #' @export
 print.vandro_answer <- function(x, ..., style = NULL) {
+  style <- check_style(style)
   given <- rlang::list2(...)
   known <- c("digits", "details", "width")
   if (!all(rlang::names2(given) %in% known)) refuse_more(..., known = c(known, "style"))
@@ -148,7 +149,7 @@ group_cells <- function(study, outcome, decimals) {
   groups <- c(study$groups, if (is_paired(study)) study_direction(study))
   known <- !is.na(vapply(m, `[[`, 0, "mean"))
   pick <- function(what) vapply(m[known], `[[`, 0, what)
-  number <- function(what) format_each(pick(what), level_decimals_each(what, outcome, decimals)[known])
+  number <- function(what) format_each(pick(what), level_decimals_each(what, outcome, decimals)[which(known)])
   list(group = groups[known], n = format_count(pick("n")), mean = number("mean"), SD = number("sd"))
 }
 
@@ -246,9 +247,7 @@ beside_words <- function(x, outcome, decimals) {
       } else if (same) {
         sprintf("same decision as %s at alpha %s", method_label(primary$method), format_short(row$alpha))
       } else {
-        paste(
-          "other decision than", method_label(primary$method), "at alpha", format_short(row$alpha)
-        )
+        sprintf("other decision than %s at alpha %s", method_label(primary$method), format_short(row$alpha))
       }
     )
   }, "")

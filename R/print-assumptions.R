@@ -23,17 +23,14 @@ vet_labels <- c(
 # The same as a phrase in a line of several checks.
 vet_phrases <- c(
   size = "n =", skewness = "skewness", kurtosis = "excess kurtosis", normality = "normality",
-  symmetry = "quartile skewness",
-  zeros = "zeros", fences = "outside fences", far = "far from median", ties = "tied values",
-  distinct = "distinct values",
-  lowest = "at the lowest value", highest = "at the highest value", sd_ratio = "SD ratio", f_ratio = "F ratio",
-  error_student = "error rate of Student", error_welch = "error rate of Welch", order = "r1 =",
-  error_order = "error rate of a test that ignores the order", pairing = "r ="
+  symmetry = "quartile skewness", zeros = "zeros", fences = "outside fences", far = "far from median",
+  ties = "tied values", distinct = "distinct values", lowest = "at the lowest value", highest = "at the highest value",
+  sd_ratio = "SD ratio", f_ratio = "F ratio", error_student = "error rate of Student",
+  error_welch = "error rate of Welch", order = "r1 =", error_order = "error rate of a test that ignores the order",
+  pairing = "r ="
 )
 
-vet_note <- paste(
-  "A check that finds nothing is not evidence that the assumption holds, and no check changes the method."
-)
+vet_note <- "A check that finds nothing is not evidence that the assumption holds, and no check changes the method."
 
 #' @rdname print.vandro_study
 #' @export
@@ -116,8 +113,8 @@ vet_cells <- function(x, outcome) {
     these <- rows[keys == key, ]
     check <- these$check[[1]]
     list(
-      theme = theme[[check]], check = check_label(check, these$method[[1]]), how = these$method[[1]],
-      value = vet_value(these), stands_out = any(these$stands_out), reading = vet_reading(these),
+      theme = theme[[check]], check = check_label(check, these$method[[1]]), value = vet_value(these),
+      stands_out = any(these$stands_out), reading = vet_reading(these),
       flagged = if (any(these$stands_out)) vet_reading(these[these$stands_out, ]) else "",
       matters_for = these$matters_for[[1]]
     )

@@ -1,6 +1,6 @@
 # Lines that the prints of several verbs share.
 
-# Of more outcomes than this the first ones are printed in full, and figures and reports are those of many.
+# With more outcomes than this, only the first ones are printed in full; figures and reports treat them as many.
 most_blocks <- 6
 
 most_lines <- 20
@@ -8,9 +8,7 @@ most_lines <- 20
 is_many <- function(x) length(x$study$outcomes) > most_blocks
 
 # Answers about more than one outcome or subgroup are printed as one table.
-in_one_table <- function(x, details) {
-  length(x$study$outcomes) > 1 && !details
-}
+in_one_table <- function(x, details) length(x$study$outcomes) > 1 && !details
 
 # "4 outcomes in 3 subgroups (bench)"
 many_words <- function(study) {
@@ -67,7 +65,6 @@ excluded_entry <- function(study, outcome, width) {
   if (!is.null(words)) text_entry("Excluded", words, width)
 }
 
-
 # Blocks of lines with a blank line between them.
 join_blocks <- function(blocks) utils::head(unlist(lapply(blocks, c, "")), -1)
 
@@ -77,13 +74,12 @@ pair_entry <- function(outcome, width) {
 }
 
 # Why there is no interval at the level asked for, and the widest that can be had.
-no_interval_text <- function(row, widest, why, decimals, unit) {
+# `limits(lower, upper)`: the limits as the surface writes them.
+no_interval_text <- function(row, widest, why, limits) {
   text <- sprintf("no finite %s CI with %s", format_percent(row$level), why)
   if (anyNA(c(widest$lower, widest$upper))) return(text)
-  sprintf(
-    "%s; the widest possible CI is %s, %s", text, format_percent(floor(1e4 * widest$level) / 1e4),
-    with_unit(format_range(widest$lower, widest$upper, decimals), unit)
-  )
+  level <- format_percent(floor(1e4 * widest$level) / 1e4)
+  sprintf("%s (widest possible: %s, %s)", text, level, limits(widest$lower, widest$upper))
 }
 
 # Only a plan declares a method; a call chooses one.

@@ -32,10 +32,7 @@ description_cells <- function(x, outcome, decimals) {
   known <- !is.na(rows$mean)
   rows <- rows[known, ]
   number <- function(column) format_number(column, decimals)
-  # Both groups, and what is between them.
-  given <- function(what) {
-    format_each(rows[[what]], c(rep(level_decimals(what, outcome, decimals), 2), decimals)[known])
-  }
+  given <- function(what) format_each(rows[[what]], level_decimals_each(what, outcome, decimals)[known])
   filled <- function(cells) cells[vapply(cells, function(cell) any(nzchar(cell)), NA)]
   centre <- filled(list(
     group = rows$group, n = format_count(rows$n), missing = format_count(rows$missing),

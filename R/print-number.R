@@ -135,10 +135,8 @@ level_decimals <- function(what, outcome, usual) {
   if (most > 6) usual else most
 }
 
-# The same for the groups and, of pairs, the changes, whose numbers are computed.
-level_decimals_each <- function(what, outcome, usual) {
-  c(rep(level_decimals(what, outcome, usual), 2), if (length(outcome$moments) > 2) usual)
-}
+# The same for both groups and what is computed from them: the changes or the difference.
+level_decimals_each <- function(what, outcome, usual) c(rep(level_decimals(what, outcome, usual), 2), usual)
 
 # "Stem height" inside a sentence: "stem height"; "pH" and "DNA" stay as they are.
 inside_sentence <- function(label) {

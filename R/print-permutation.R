@@ -99,10 +99,9 @@ smallest_words <- function(row) {
 }
 
 permutation_interval_words <- function(row, outcome, widest, decimals) {
-  if (anyNA(c(row$lower, row$upper))) {
-    return(no_interval_text(row, widest, "so few assignments", decimals, difference_unit(outcome)))
-  }
-  interval_words(row, with_unit(format_range(row$lower, row$upper, decimals), interval_unit(outcome)))
+  limits <- function(lower, upper) with_unit(format_range(lower, upper, decimals), interval_unit(outcome))
+  if (anyNA(c(row$lower, row$upper))) return(no_interval_text(row, widest, "so few assignments", limits))
+  interval_words(row, limits(row$lower, row$upper))
 }
 
 permutation_hypotheses <- function(row, outcome, study) {

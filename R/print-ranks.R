@@ -84,11 +84,10 @@ row_number <- function(row, outcome, decimals) {
 # The interval, or why there is none and which one could be had.
 rank_interval_words <- function(row, outcome, widest, decimals) {
   decimals <- row_decimals(row, decimals)
-  unit <- row_unit(row, outcome)
-  level <- format_percent(row$level)
+  limits <- function(lower, upper) with_unit(format_range(lower, upper, decimals), row_unit(row, outcome))
   if (row$estimand == "rank_biserial" && is.na(row$lower)) return("no CI without single changes")
-  if (anyNA(c(row$lower, row$upper))) return(no_interval_text(row, widest, "these sample sizes", decimals, unit))
-  interval_words(row, with_unit(format_range(row$lower, row$upper, decimals), unit))
+  if (anyNA(c(row$lower, row$upper))) return(no_interval_text(row, widest, "these sample sizes", limits))
+  interval_words(row, limits(row$lower, row$upper))
 }
 
 # Both orders of the statistic, and what it counts.

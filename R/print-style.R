@@ -56,15 +56,7 @@ print.vandro_style <- function(x, ...) {
 
 check_style <- function(style, call = rlang::caller_env()) {
   if (is.null(style) || inherits(style, "vandro_style")) return(style)
-  found <- describe_value(style)
-  abort_vandro(
-    c(
-      "{.arg style} must be a style of numbers.", "x" = "It is {found}.",
-      "i" = "For example {.code style = number_style(decimal_mark = \",\")}."
-    ),
-    "bad_value",
-    arg = "style", call = call
-  )
+  abort_value(style, "style", "must be a style of numbers", "style = number_style(decimal_mark = \",\")", call)
 }
 
 # The style in force, for the time of one call: every rounding asks it. A house's look of figures stands beside it

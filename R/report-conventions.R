@@ -57,15 +57,9 @@ check_house_method <- function(method, call) {
   if (is.null(method)) return(NULL)
   designs <- c("independent", "paired")
   if (!is.character(method) || !all(names(method) %in% designs) || is.null(names(method))) {
-    found <- describe_value(method)
-    abort_vandro(
-      c(
-        "{.arg method} must name a method for {.or {.val {designs}}}.",
-        "x" = "It is {found}.",
-        "i" = "For example {.code method = c(independent = \"student\")}."
-      ),
-      "bad_value",
-      arg = "method", call = call
+    abort_value(
+      method, "method", "must name a method for {.val independent} or {.val paired}",
+      "method = c(independent = \"student\")", call
     )
   }
   for (design in names(method)) {

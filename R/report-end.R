@@ -138,7 +138,7 @@ answer_call <- function(x, name) {
 # The arguments that an answer was asked with, where they differ from the defaults of its verb.
 own_settings <- function(x) {
   s <- x$settings
-  defaults <- c(formals(get(s$verb, asNamespace("vandro"), mode = "function")), options_of(s$verb))
+  defaults <- c(formals(verb_of(s$verb)), options_of(s$verb))
   asked <- lapply(stats::setNames(nm = intersect(names(s), names(defaults))), function(argument) {
     value <- s[[argument]]
     default <- tryCatch(eval(defaults[[argument]]), error = function(e) NULL)

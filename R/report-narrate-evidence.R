@@ -13,12 +13,10 @@ tell.vandro_evidence <- function(x, voice, digits, ...) {
 
 # Data and Bayes factor, prior, posterior, and how the Bayes factor depends on the prior.
 journal_evidence <- function(row, outcome, study, decimals) {
-  known <- which(!is.na(vapply(outcome$moments[1:2], `[[`, 0, "mean")))
-  # "compost: n = 24, M = 22.32, SD = 2.86"
-  groups <- vapply(known, function(k) {
-    sub(" [(](.*)[)]$", ": \\1", group_words(outcome, study, k, decimals, "@"))
-  }, "")
-  groups <- mapply(sub, "@", study$groups[known], groups, fixed = TRUE)
+  groups <- unlist(lapply(1:2, function(k) {
+    numbers <- group_numbers(outcome, study, k, decimals)
+    if (!is.null(numbers)) sprintf("%s: %s", study$groups[[k]], numbers)
+  }))
   data <- if (is_paired(study)) c(sprintf("%s pairs", format_count(outcome_sizes(outcome)[[1]])), groups) else groups
   paste(c(
     sprintf(

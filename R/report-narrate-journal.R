@@ -35,7 +35,9 @@ centre_lead <- function(row, study) {
 
 # The interval, or that there is none, of a permutation test with few assignments.
 difference_ci <- function(row, detail, decimals) {
-  if (anyNA(c(row$lower, row$upper))) return(no_ci_text(row, detail$widest, "so few assignments", decimals))
+  if (anyNA(c(row$lower, row$upper))) {
+    return(no_interval_text(row, detail$widest, "so few assignments", bracketed_limits(decimals)))
+  }
   ci_words(row, decimals)
 }
 

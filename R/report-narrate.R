@@ -73,7 +73,8 @@ given_answers <- function(x, voice, estimands, call = rlang::caller_env()) {
   answers <- if (inherits(x, "vandro_answer") || !is.list(x)) list(x) else unname(x)
   if (length(answers) == 0) check_narrated(x, voice, call)
   for (answer in answers) check_narrated(answer, voice, call)
-  prints <- vapply(answers, function(answer) study_fingerprint(answer$study), "")
+  # One answer needs no look at its data.
+  prints <- if (length(answers) > 1) vapply(answers, function(answer) study_fingerprint(answer$study), "")
   if (length(unique(prints)) > 1) {
     abort_vandro(
       c(
@@ -102,6 +103,8 @@ given_answers <- function(x, voice, estimands, call = rlang::caller_env()) {
 # The texts of several answers outcome by outcome. A sentence, or a reason for having no answer, appears once.
 join_texts <- function(answers, voice, digits) {
   texts <- lapply(answers, tell, voice = voice, digits = digits)
+  # Some verbs give a text for each subgroup or design, not for each outcome.
+  if (length(unique(lengths(texts))) > 1) return(unlist(texts))
   if (length(answers) == 1) return(texts[[1]])
   told <- vapply(seq_along(texts[[1]]), function(i) once_each(vapply(texts, `[[`, "", i)), "")
   pair <- inherits(answers[[1]], "vandro_difference") && inherits(answers[[length(answers)]], "vandro_effect")

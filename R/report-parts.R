@@ -45,13 +45,12 @@ report_part_names <- c(
 
 data_part <- function(i, study) {
   outcome <- study$outcomes[[i]]
+  excluded <- excluded_words(study, outcome)
   list(
     doc_paragraph(sprintf(
       "%s; %s: %s.", capital(outcome_title(outcome)), design_words(study), group_size_words(study, outcome)
     )),
-    if (!is.null(excluded_words(study, outcome))) {
-      doc_paragraph(strong = "Excluded: ", paste0(excluded_words(study, outcome), "."))
-    }
+    if (!is.null(excluded)) doc_paragraph(strong = "Excluded: ", paste0(excluded, "."))
   )
 }
 

@@ -1,10 +1,14 @@
 # Phrases that the sentences of several answers share.
 
 ci_words <- function(row, decimals = style_rule("decimals")) {
-  sprintf(
-    "%s CI [%s%s %s]", format_percent(row$level), format_number(row$lower, decimals), limit_separator(),
-    format_number(row$upper, decimals)
-  )
+  sprintf("%s CI %s", format_percent(row$level), bracketed_limits(decimals)(row$lower, row$upper))
+}
+
+# "[1.89, 5.02]"
+bracketed_limits <- function(decimals) {
+  function(lower, upper) {
+    sprintf("[%s%s %s]", format_number(lower, decimals), limit_separator(), format_number(upper, decimals))
+  }
 }
 
 # No leading zero in numbers that cannot exceed 1, as for p.
@@ -33,15 +37,6 @@ adjusted_reading <- function(row, outcome) {
 }
 
 alpha_text <- function(alpha) drop_leading_zero(format_short(alpha))
-
-no_ci_text <- function(row, widest, why, decimals) {
-  text <- sprintf("no finite %s CI with %s", format_percent(row$level), why)
-  if (anyNA(c(widest$lower, widest$upper))) return(text)
-  sprintf(
-    "%s (widest: %s, [%s%s %s])", text, format_percent(floor(1e4 * widest$level) / 1e4),
-    format_number(widest$lower, decimals), limit_separator(), format_number(widest$upper, decimals)
-  )
-}
 
 # What a large p must not be taken for.
 null_claim <- function(row, outcome) {
@@ -131,14 +126,19 @@ margin_words <- function(row, outcome) {
 }
 
 group_words <- function(outcome, study, which, decimals, name = study$groups[[which]]) {
+  numbers <- group_numbers(outcome, study, which, decimals)
+  if (is.null(numbers)) name else sprintf("%s (%s)", name, numbers)
+}
+
+# "n = 24, M = 22.32, SD = 2.86"; NULL where the mean is not known.
+group_numbers <- function(outcome, study, which, decimals) {
   m <- outcome$moments[[which]]
-  if (is.na(m$mean)) return(name)
-  parts <- c(
+  if (is.na(m$mean)) return(NULL)
+  paste(c(
     if (!is_paired(study)) paste("n =", format_count(m$n)),
     paste("M =", format_number(m$mean, level_decimals("mean", outcome, decimals))),
     if (!is.na(m$sd)) paste("SD =", format_number(m$sd, level_decimals("sd", outcome, decimals)))
-  )
-  sprintf("%s (%s)", name, paste(parts, collapse = ", "))
+  ), collapse = ", ")
 }
 
 # Why there is no interval, before "for a 95% interval".

@@ -152,8 +152,8 @@ abort_many_groups <- function(found, name, call) {
       "Column {.val {name}} holds {length(found$label)} groups; say which two are compared.",
       "x" = "Found: {list_counts(found, if (swapped) 3 else 12)}.",
       "i" = if (swapped) {
-        "They look like measurements. If {.val {name}} is the outcome, write {.code versus(data, outcome = {name},
-          by = ...)} with the column of groups."
+        "They look like measurements. If {.val {name}} is the outcome, give it as {.arg outcome}, and the column of
+          groups as {.arg by}."
       } else {
         "For example {.code {example}} (first minus second)."
       }

@@ -4,15 +4,9 @@ check_missing_codes <- function(missing, call) {
   if (is.null(missing)) return(NULL)
   plain <- is.atomic(missing) && !is.logical(missing) && !is.raw(missing) && length(missing)
   if (plain && all(is_text(as.character(missing)))) return(as.character(missing))
-  found <- describe_value(missing)
-  abort_vandro(
-    c(
-      "{.arg missing} must list the values that stand for a missing one.",
-      "x" = "It is {found}.",
-      "i" = "For example {.code missing = c(-99, \"n/a\")}."
-    ),
-    "bad_value",
-    arg = "missing", call = call
+  abort_value(
+    missing, "missing", "must list the values that stand for a missing one",
+    "missing = c(-99, \"n/a\")", call
   )
 }
 

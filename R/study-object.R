@@ -287,19 +287,13 @@ check_claim <- function(claim, call) {
 check_phrases <- function(phrases, groups, call) {
   if (is.null(phrases)) return(NULL)
   whole <- is.character(phrases) && length(phrases) == 2 && !anyNA(phrases) && all(nzchar(phrases))
-  if (!whole) {
-    found <- describe_value(phrases)
-    abort_vandro(
-      c(
-        "{.arg phrases} must be two texts, one for each group.", "x" = "It is {found}.",
-        "i" = "For example {.code phrases = c(\"on {groups[[1]]}\", \"on {groups[[2]]}\")}."
-      ),
-      "bad_value",
-      arg = "phrases", call = call
-    )
+  # Names, if there are any, are the groups'.
+  at <- if (is.null(names(phrases))) 1:2 else match(groups, names(phrases))
+  if (!whole || anyNA(at)) {
+    example <- sprintf("phrases = c(\"on %s\", \"on %s\")", groups[[1]], groups[[2]])
+    abort_value(phrases, "phrases", "must be two texts, one for each group", example, call)
   }
-  named <- match(groups, names(phrases))
-  printable(unname(if (anyNA(named)) phrases else phrases[named]))
+  printable(unname(phrases[at]))
 }
 
 # A group inside a sentence: the analyst's phrase, or "in the compost group", for pairs "in the noon measurements".

@@ -127,15 +127,7 @@ check_limits <- function(limits, call) {
   if (is.null(limits)) return(NULL)
   good <- is.numeric(limits) && length(limits) == 2 && !anyNA(limits) && limits[[1]] < limits[[2]]
   if (good) return(as.double(limits))
-  found <- describe_value(limits)
-  abort_vandro(
-    c(
-      "{.arg limits} must be the smallest and the largest possible value.",
-      "x" = "It is {found}.", "i" = "For example {.code limits = c(0, 10)}."
-    ),
-    "bad_value",
-    arg = "limits", value = limits, call = call
-  )
+  abort_value(limits, "limits", "must be the smallest and the largest possible value", "limits = c(0, 10)", call)
 }
 
 check_spread_source <- function(source, rule, call) {

@@ -46,7 +46,7 @@ cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0
                         bounds_in = c("outcome", "sd"), sd_of = NULL, level = NULL, alpha = 0.05, reason = NULL,
                         flagged = c("kept", "both"), options = NULL, seed = NULL) {
   call <- rlang::current_env()
-  options <- given_options(options, ..., call = call)
+  options <- given_options(options, ..., verb = "cross_check", call = call)
   check_study(study)
   methods <- cross_methods(method, study, !is.null(within), call)
   asked <- list(
@@ -71,7 +71,7 @@ cross_check <- function(study, method = NULL, ..., expect = "either", beyond = 0
   flagged <- check_choice(flagged, c("kept", "both"))
   if (flagged == "both" && !has_values(study)) abort_no_flags(call)
   counting <- check_counting_options(methods, options, seed, call)
-  # Each method counts where it can, as it does when it is asked alone.
+  # `draws` limits random draws here; it does not ask for them in place of exact counting.
   if (!is.null(counting)) counting$draws_given <- FALSE
   answer <- cross_answer(study, methods, asked, counting, reason, flagged, call)
   answer$detail$agreeing <- agreeing

@@ -320,7 +320,7 @@ test_difference <- function(study, method = NULL, ..., expect = "either", beyond
                             alpha = 0.05, adjust = "holm", simultaneous = FALSE, reason = NULL, options = NULL,
                             seed = NULL) {
   call <- rlang::current_env()
-  options <- given_options(options, ..., call = call)
+  options <- given_options(options, ..., verb = "test_difference", call = call)
   check_study(study)
   methods <- check_methods(method, study, call)
   asked <- list(

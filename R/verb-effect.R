@@ -144,7 +144,7 @@
 gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval = NULL, level = 0.95,
                          size_words = NULL, size_source = NULL, options = NULL, seed = NULL) {
   call <- rlang::current_env()
-  options <- given_options(options, ..., call = call)
+  options <- given_options(options, ..., verb = "gauge_effect", call = call)
   study <- asked_study(study, call)
   check_study(study)
   method <- check_methods(method, study, call)[[1]]

@@ -98,7 +98,7 @@
 test_equivalence <- function(study, within, method = NULL, ..., bounds_in = c("outcome", "sd"), sd_of = NULL,
                              alpha = 0.05, adjust = "holm", reason = NULL, options = NULL, seed = NULL) {
   call <- rlang::current_env()
-  options <- given_options(options, ..., call = call)
+  options <- given_options(options, ..., verb = "test_equivalence", call = call)
   check_study(study)
   if (missing(within)) abort_no_bounds(call)
   methods <- check_bounded_methods(method, study, call)

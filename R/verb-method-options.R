@@ -56,9 +56,11 @@ method_options <- function(exact = NULL, zeros = NULL, statistic = NULL, run_len
   structure(given, class = "vandro_method_options")
 }
 
+verb_of <- function(verb) get(verb, asNamespace("vandro"), mode = "function")
+
 # The options that the methods of a verb may know, with their defaults.
 options_of <- function(verb) {
-  if (!"options" %in% names(formals(get(verb, asNamespace("vandro"), mode = "function")))) return(NULL)
+  if (!"options" %in% names(formals(verb_of(verb)))) return(NULL)
   defaults <- utils::modifyList(as.list(formals(method_options)), list(zeros = "pratt", threads = 1, max_memory = 1))
   switch(verb,
     cross_check = defaults[c("statistic", "draws", "threads")],
@@ -73,28 +75,33 @@ with_method_options <- function(args) {
   c(args[!names(args) %in% names(flat)], list(options = do.call(method_options, flat)))
 }
 
-# The options of a call. Until the next version they may also stand among its arguments.
-given_options <- function(options, ..., call) {
+# The options of a call of `verb`. Until the next version they may also stand among its arguments.
+given_options <- function(options, ..., verb, call) {
   beside <- rlang::list2(...)
-  known <- names(formals(method_options))
-  if (length(beside) == 0 || !all(rlang::names2(beside) %in% known)) {
-    refuse_more(..., known = c(names(formals(rlang::caller_fn())), known), call = call)
-    if (is.null(options) || inherits(options, "vandro_method_options")) return(options)
-    found <- describe_value(options)
+  known <- names(options_of(verb))
+  if (!all(rlang::names2(beside) %in% known)) {
+    refuse_more(..., known = c(names(formals(verb_of(verb))), known), call = call)
+  }
+  if (!is.null(options) && !inherits(options, "vandro_method_options")) {
+    example <- "options = method_options(exact = TRUE)"
+    abort_value(options, "options", "must come from {.fn method_options}", example, call)
+  }
+  if (length(beside)) {
+    inform_vandro(
+      c("i" = "{.arg {names(beside)}} belong{?s/} into {.code options = method_options()} from the next version on."),
+      "old_spelling"
+    )
+    options <- rlang::inject(method_options(!!!utils::modifyList(as.list(options), beside)))
+  }
+  unknown <- setdiff(names(options), known)
+  if (length(unknown)) {
     abort_vandro(
-      c(
-        "{.arg options} must come from {.fn method_options}.", "x" = "It is {found}.",
-        "i" = "For example {.code options = method_options(exact = TRUE)}."
-      ),
-      "bad_value",
-      arg = "options", call = call
+      c("{.fn {verb}} has no use for {.arg {unknown}}.", "i" = "It knows {.arg {known}}. Leave the other out."),
+      "contradiction",
+      call = call
     )
   }
-  inform_vandro(
-    c("i" = "{.arg {names(beside)}} belong{?s/} into {.code options = method_options()} from the next version on."),
-    "old_spelling"
-  )
-  rlang::inject(method_options(!!!utils::modifyList(as.list(options), beside)))
+  options
 }
 
 # The options with their defaults, refused where none of the methods knows them; NULL where no method counts.
@@ -148,15 +155,7 @@ abort_option_unused <- function(name, methods, knowing, call) {
 check_run_length <- function(run_length, arg, call) {
   if (identical(run_length, "estimate")) return(run_length)
   if (is.numeric(run_length)) return(check_whole(run_length, 1, 1e6, arg = arg, call = call))
-  found <- describe_value(run_length)
-  abort_vandro(
-    c(
-      "{.arg run_length} must be a number of neighbours or {.val estimate}.", "x" = "It is {found}.",
-      "i" = "For example {.code run_length = 4}."
-    ),
-    "bad_value",
-    arg = arg, call = call
-  )
+  abort_value(run_length, arg, "must be a number of neighbours or {.val estimate}", "run_length = 4", call)
 }
 
 # Options that had a part in the result.
@@ -179,7 +178,7 @@ warn_counted <- function(answer) {
   answer
 }
 
-# A p that cannot get below alpha whatever the data.
+# A p-value that cannot get below alpha, whatever the data.
 warn_unattainable <- function(table) {
   at <- which(table$role == "primary" & !is.na(table$p_smallest) & table$p_smallest > table$alpha)
   if (length(at) == 0) return(invisible())

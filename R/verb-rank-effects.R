@@ -3,11 +3,11 @@
 # Options of rank-based effect sizes, refused where none is asked for.
 check_effect_options <- function(codes, options, study, call) {
   ranked <- estimand_is(codes, "ranks")
-  fits <- c(draws = TRUE, threads = TRUE, exact = "shift" %in% codes, zeros = any(ranked) && is_paired(study))
-  unused <- setdiff(names(options), names(fits)[fits])
+  fits <- c(exact = "shift" %in% codes, zeros = any(ranked) && is_paired(study))
+  unused <- intersect(names(options), names(fits)[!fits])
   if (length(unused)) {
     name <- unused[[1]]
-    needs <- switch(name, exact = "the effect size \"shift\"", zeros = "ranks of changes", "tests")
+    needs <- if (name == "exact") "the effect size \"shift\"" else "ranks of changes"
     abort_vandro(
       c("{.arg {name}} has no meaning here.", "i" = "It belongs to {needs}: leave it out, or ask for that."),
       "contradiction",

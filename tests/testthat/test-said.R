@@ -104,3 +104,16 @@ test_that("published numbers keep the decimals they were given with, on every su
     format(test_difference(versus_summary(c(18, 20), c(22.1, 19.8), se = c(0.92, 0.72)))), "3[.]90?$", all = FALSE
   )
 })
+
+test_that("answers of different lengths are told one after the other, and wrong words have an error of their own", {
+  study <- height_study()
+  benches <- versus(seedlings, height, substrate, groups = c("compost", "peat"), each = bench)
+  parts <- list(test_difference(benches), compare_subgroups(benches))
+  expect_identical(unclass(narrate(parts)), unlist(lapply(parts, function(part) unclass(narrate(part)))))
+  refused(
+    bad_value = height_study(phrases = c(cmpost = "on compost", peat = "on peat")),
+    bad_value = print(test_difference(study), style = 3),
+    contradiction = cross_check(study, options = how(exact = FALSE)),
+    contradiction = gauge_effect(study, options = how(statistic = "median"))
+  )
+})
