@@ -29,6 +29,10 @@ native_file_key <- function(path) {
     .Call(`_vandro_native_file_key`, path)
 }
 
+native_numbers_read <- function(texts) {
+    .Call(`_vandro_native_numbers_read`, texts)
+}
+
 native_put_out <- function(bytes) {
     .Call(`_vandro_native_put_out`, bytes)
 }

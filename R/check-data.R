@@ -238,7 +238,7 @@ marks_hint <- function(bad, all) {
 
 either_mark <- paste0(
   "If the comma marks thousands, read the file with {.code thousands = \",\"}; if it marks decimals, ",
-  "with {.code decimal = \",\"}."
+  "with {.code decimal_mark = \",\"}."
 )
 
 # Whether every number with this mark has three digits after each of them, as in 1,234,567.8.
@@ -247,8 +247,8 @@ marks_thousands <- function(written, mark) {
   length(own) > 0 && all(grepl(sprintf("^[-+]?[0-9]{1,3}([%s][0-9]{3})+($|[^0-9%s])", mark, mark), own))
 }
 
-read_with <- function(decimal, thousands) {
-  marks <- c(decimal = decimal, thousands = thousands)
+read_with <- function(decimal_mark, thousands) {
+  marks <- c(decimal_mark = decimal_mark, thousands = thousands)
   sprintf("Read the file with {.code %s}.", paste(sprintf("%s = \"%s\"", names(marks), marks), collapse = ", "))
 }
 

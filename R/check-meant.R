@@ -48,8 +48,8 @@ trade_words <- list(
   outcome = c("dependent variable", "DV", "response", "y", "value", "values", "formula"),
   adjust = c("correction", "p-value adjustment", "multiplicity"),
   draws = c("resamples", "replicates", "simulations", "iterations"),
-  estimands = c("estimand", "effect size", "effect sizes"), digits = c("decimals", "round"),
-  decimal = c("decimal mark"), decimal_mark = c("decimal"), prior_half = c("scale", "width", "prior scale"),
+  estimands = c("estimand", "effect size", "effect sizes"), decimals = c("digits", "round"),
+  decimal_mark = c("decimal", "decimal mark"), prior_half = c("scale", "width", "prior scale"),
   width = c("size"), power = c("target power", "1 - beta"), difference = c("effect", "true difference"),
   sd = c("sigma", "SDs")
 )

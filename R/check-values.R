@@ -16,13 +16,14 @@ format_plain <- function(x, ...) {
   format(x, ...)
 }
 
-# Shortest decimal text that reads back as the same double.
+# Shortest decimal text that reads back as the same double, in R and in programs that round correctly; 17 digits always
+# do.
 exact_number <- function(x) {
   out <- rep(NA_character_, length(x))
   known <- which(!is.na(x))
   for (digits in 15:17) {
     out[known] <- sprintf("%.*g", digits, x[known])
-    known <- known[as.numeric(out[known]) != x[known]]
+    known <- known[as.numeric(out[known]) != x[known] | native_numbers_read(out[known]) != x[known]]
   }
   out
 }
@@ -36,11 +37,25 @@ check_date <- function(date, call = rlang::caller_env()) {
 # R's own error for what is left out has no class.
 check_supplied <- function(x, arg = rlang::caller_arg(x), call = rlang::caller_env()) {
   if (!missing(x)) return(invisible())
+  hint <- if (arg %in% names(supply_hints)) supply_hints[[arg]]
   abort_vandro(
-    "Argument {.arg {arg}} is missing.", "missing_argument",
+    c("Argument {.arg {arg}} is missing.", "i" = hint), "missing_argument",
     arg = arg, call = call
   )
 }
+
+# What to give, by argument.
+supply_hints <- list(
+  study = "Declare one: {.code versus(data, outcome, by)} or {.code versus_paired(data, first, second)}.",
+  x = "Give a study or an answer, for example {.code test_difference(study)}.",
+  world = "Create one: {.code suppose_world(difference = 2, sd = 3)}.",
+  file = "Give its path, for example {.code file = \"results.csv\"}.",
+  plan = "Read one: {.code read_plan(\"plan.yaml\")}.",
+  n = "Give the sample size, for example {.code n = 22}; of two groups {.code n = c(18, 20)}.",
+  mean = "Give both means, for example {.code mean = c(22.1, 19.8)}.",
+  id = "Name the column that tells the units apart, for example {.code id = plant}.",
+  table = "Give a data frame or a lazy table of a database."
+)
 
 # What is given beyond the arguments there are.
 refuse_more <- function(..., known = names(formals(rlang::caller_fn())), call = rlang::caller_env()) {

@@ -8,7 +8,7 @@ cli_ask <- function(verb, study, args, options) {
 
 cli_describe <- function(study, options) {
   set <- cli_choice(options, "set", c("full", "short"))
-  cli_ask("describe_study", study, c(list(set = set), cli_question(options["level"])), options)
+  cli_ask("describe_study", study, c(list(set = set), cli_question(options[c("method", "level")])), options)
 }
 
 cli_difference <- function(study, options) cli_ask("test_difference", study, cli_question(options), options)
@@ -78,7 +78,7 @@ cli_missing <- function(options) {
   text <- options$missing
   if (is.null(text)) return(NULL)
   semicolon <- grepl(";", text, fixed = TRUE) || grepl("^[-+]?[0-9]+,[0-9]+$", text)
-  cli_split(text, "missing", if (identical(options$decimal, ",") && semicolon) ";" else ",")
+  cli_split(text, "missing", if (identical(options[["decimal-mark"]], ",") && semicolon) ";" else ",")
 }
 
 refuse_file_options <- function(parsed) {

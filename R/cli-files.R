@@ -61,22 +61,22 @@ cli_format <- function(options, known = c("text", "json", "csv")) {
 cli_tell <- function(parsed, ask) {
   options <- parsed$options
   kind <- cli_format(options)
-  digits <- cli_numbers(options, "digits")
+  decimals <- cli_numbers(options, "decimals")
   found <- cli_each(parsed, ask)
   # What goes to a file goes there whole or not at all.
   if (!is.null(options$output)) cli_finish(found)
-  if (length(found)) cli_emit(told_answers(found, kind, digits, isTRUE(options$details)), options)
+  if (length(found)) cli_emit(told_answers(found, kind, decimals, isTRUE(options$details)), options)
   cli_finish(found)
 }
 
-told_answers <- function(found, kind, digits, details) {
+told_answers <- function(found, kind, decimals, details) {
   if (is.null(names(found))) {
     answer <- found[[1]]
     if (kind != "text") return(export_answer(answer, format = kind))
-    return(format(answer, digits = digits, details = details, width = cli_width()))
+    return(format(answer, decimals = decimals, details = details, width = cli_width()))
   }
   switch(kind,
-    text = titled_texts(lapply(found, format, digits = digits, details = details, width = cli_width())),
+    text = titled_texts(lapply(found, format, decimals = decimals, details = details, width = cli_width())),
     json = answers_json(found),
     csv = table_csv(by_file(found))
   )
@@ -109,7 +109,7 @@ cli_emit <- function(lines, options) {
 }
 
 cli_read <- function(file, options, as_written = FALSE, quiet = TRUE) {
-  decimal <- cli_choice(options, "decimal", c(".", ",")) %||% "."
+  decimal_mark <- cli_choice(options, "decimal-mark", c(".", ",")) %||% "."
   encoding <- options$encoding %||% "UTF-8"
   if (file == "-") {
     file <- tempfile(fileext = ".txt")
@@ -122,8 +122,8 @@ cli_read <- function(file, options, as_written = FALSE, quiet = TRUE) {
   if (!is.null(options$sheet) && grepl("^[0-9]+$", sheet)) sheet <- as.integer(sheet)
   read_measurements(
     file,
-    decimal = decimal, thousands = options$thousands, encoding = encoding, sheet = sheet, as_written = as_written,
-    quiet = quiet
+    decimal_mark = decimal_mark, thousands = options$thousands, encoding = encoding, sheet = sheet,
+    as_written = as_written, quiet = quiet
   )
 }
 

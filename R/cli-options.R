@@ -75,7 +75,7 @@ cli_data_options <- function() {
     cli_option("phrases", "A,B", "the groups inside a sentence: 'on compost,on peat'", on_data),
     cli_option("unit", "UNIT", "unit of the outcome", on_either),
     cli_option("label", "TEXT", "name of the outcome as it should read", on_either),
-    cli_option("decimal", "MARK", "decimal mark of FILE: '.' or ','", on_file),
+    cli_option("decimal-mark", "MARK", "decimal mark of FILE: '.' or ','", on_file),
     cli_option("thousands", "MARK", "thousands mark of FILE", on_file),
     cli_option("encoding", "NAME", "encoding of FILE: UTF-8, Latin-1, windows-1252, UTF-16, ...", on_file),
     cli_option("sheet", "NAME", "sheet of a spreadsheet", on_file)
@@ -105,7 +105,7 @@ cli_question_options <- function() {
     cli_option(
       "method", "LIST",
       "primary method, others beside it: welch,student,ranks,relative; pairs: paired,signed_ranks; both: permutation",
-      c(on_test, "effect", "rehearse", "audit", "subgroups")
+      c(on_test, "describe", "effect", "rehearse", "audit", "subgroups")
     ),
     cli_option(
       "exact", "WORD", "yes or no, for ranks and permutation: the exact distribution whatever it costs, or never",
@@ -138,7 +138,7 @@ cli_look_options <- function() {
     cli_option("set", "WORD", "full or short", "describe"),
     cli_option(
       "estimands", "LIST", "all, or codes: mean_difference,d_pooled,g,shift,superiority,...",
-      c("effect", "narrate", "table")
+      c("effect", "narrate", "table", "report")
     ),
     cli_option("interval", "WORD", "noncentral_t, bonett or bootstrap", "effect"),
     cli_option(
@@ -233,13 +233,13 @@ cli_output_options <- function() {
     cli_option("voice", "WORD", "journal, plain or claim", "narrate"),
     cli_option("explain", "WORD", "yes or no: what p and intervals are and are not", c("narrate", "report")),
     cli_option("sources", "WORD", "yes: also the sources of what was used", "narrate"),
-    cli_option("decimals", "NUMBER", "decimals of numbers without a unit (2)", on_style),
+    cli_option("unitless-decimals", "NUMBER", "decimals of numbers without a unit (2)", on_style),
     cli_option("p-decimals", "NUMBER", "decimals of p (3)", on_style),
     cli_option("p-as", "WORD", "p as value or inequality", on_style),
     cli_option("leading-zero", "WORD", "yes writes 0.05, no .05", on_style),
-    cli_option("decimal-mark", "MARK", "'.' or ',' in what is written", on_style),
+    cli_option("written-decimal-mark", "MARK", "'.' or ',' in what is written", on_style),
     cli_option(
-      "digits", "NUMBER", "decimals in the outcome's unit",
+      "decimals", "NUMBER", "decimals in the outcome's unit",
       c(setdiff(on_data, c("plot", "report", "plan")), "rehearse")
     ),
     cli_option(

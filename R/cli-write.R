@@ -3,9 +3,9 @@
 # The style of numbers where an option asks for one; what no option says is as the house has it.
 cli_style <- function(options) {
   asked <- keep_given(list(
-    decimals = cli_numbers(options, "decimals"), p_decimals = cli_numbers(options, "p-decimals"),
+    decimals = cli_numbers(options, "unitless-decimals"), p_decimals = cli_numbers(options, "p-decimals"),
     p_as = cli_choice(options, "p-as", c("value", "inequality")), leading_zero = cli_yes(options, "leading-zero"),
-    decimal_mark = cli_choice(options, "decimal-mark", c(".", ","))
+    decimal_mark = cli_choice(options, "written-decimal-mark", c(".", ","))
   ))
   if (length(asked)) do.call(number_style, utils::modifyList(unclass(options$house$style %||% number_style()), asked))
 }
@@ -42,7 +42,7 @@ sentences_json <- function(found) {
 cli_sentences <- function(parsed) {
   options <- parsed$options
   how <- keep_given(list(
-    voice = cli_choice(options, "voice", c("journal", "plain", "claim")), digits = cli_numbers(options, "digits"),
+    voice = cli_choice(options, "voice", c("journal", "plain", "claim")), decimals = cli_numbers(options, "decimals"),
     style = cli_style(options), explain = cli_yes(options, "explain"), sources = cli_yes(options, "sources")
   ))
   asked <- list()
@@ -88,7 +88,7 @@ cli_table_file <- function(parsed) {
   asked <- conventional(cli_question(options), "test_difference", study, options$house)
   rlang::inject(results_table(study, !!!asked, !!!keep_given(list(
     estimands = options$estimands %||% house_estimands(options$house, study)[1],
-    digits = cli_numbers(options, "digits"), style = cli_style(options),
+    decimals = cli_numbers(options, "decimals"), style = cli_style(options),
     title = options$title, checks = cli_yes(options, "checks"), file = options$output, overwrite = options$force
   ))))
 }
@@ -106,7 +106,8 @@ cli_report_file <- function(parsed) {
   options <- parsed$options
   texts <- keep_given(list(
     title = options$title, author = options$author, date = options$date, style = cli_style(options),
-    text = shell_text(options$text), explain = cli_yes(options, "explain"), conventions = options$house
+    text = shell_text(options$text), estimands = cli_list(options, "estimands"), explain = cli_yes(options, "explain"),
+    conventions = options$house
   ))
   study <- cli_study(parsed)
   evidence <- if (asks_evidence(options)) {

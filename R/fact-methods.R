@@ -202,3 +202,9 @@ pooled_method <- function(study) if (study$design == "paired") "paired" else "st
 
 method_label <- function(methods) method_facts(methods, "label")
 method_phrase <- function(methods) method_facts(methods, "phrase")
+
+# The difference of means and its standard error, by a method of means; `m`: moments of both groups and of the changes.
+mean_errors <- function(method, m) method_fact(method, "errors")(m)
+mean_gap <- function(method, m) method_fact(method, "gap")(m)
+
+mean_error <- function(method, m) core_one_error(mean_errors(method, m))

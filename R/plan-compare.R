@@ -142,7 +142,7 @@ format.vandro_runs_compared <- function(x, ..., width = cli::console_width()) {
 }
 
 wrapped_lines <- function(texts, width) {
-  unlist(lapply(texts, function(text) as.character(cli::ansi_strwrap(text, width, indent = 2, exdent = 4))))
+  unlist(lapply(texts, wrap_lines, width, indent = 2, exdent = 4))
 }
 
 change_arrow <- function(rows) {

@@ -20,7 +20,7 @@
 #'   outcomes, as [test_difference()] does.
 #' * `conventions`: a file of house conventions, or its keys ([read_conventions()]).
 #' * `data`, `comparisons`, `outputs`: below.
-#' @section Data: A name for each file: `seedlings: seedlings.csv`, or with keys `file`, `decimal`, `thousands`,
+#' @section Data: A name for each file: `seedlings: seedlings.csv`, or with keys `file`, `decimal_mark`, `thousands`,
 #'   `missing`, `encoding`, `sheet` (as in [read_measurements()]), `trust` (`yes` for an .rds file, which can run its
 #'   author's code when R reads it) and `fingerprint` (of the bytes: a file that is another one is reported as a
 #'   departure). Files are named as seen from the plan.
@@ -47,7 +47,7 @@ plan_layout_version <- 1L
 
 # key = type. Types of single values and lists are below (`plan_readers`); a list is a mapping with keys of its own.
 data_fields <- c(
-  file = "text", fingerprint = "text", decimal = "text", thousands = "text", missing = "texts", encoding = "text",
+  file = "text", fingerprint = "text", decimal_mark = "text", thousands = "text", missing = "texts", encoding = "text",
   sheet = "sheet", trust = "flag"
 )
 declaration_fields <- c(
@@ -269,7 +269,7 @@ read_entries <- function(value, path, source, read) {
     if (!grepl("^[\\p{L}\\p{N}][\\p{L}\\p{N}_-]{0,59}$", enc2utf8(name), perl = TRUE)) {
       abort_plan(source, c(path, name), c(
         "names under {.val {key}} become names of files.",
-        "x" = "{.val {name}} holds other signs than letters, digits,
+        "x" = "{.val {name}} holds other signs than letters, decimals,
           {.code _} and {.code -}, or is too long.", "i" = "Use {.code heading} for the words of the report."
       ))
     }

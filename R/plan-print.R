@@ -36,11 +36,11 @@ format.vandro_plan <- function(x, ..., width = cli::console_width()) {
 #' @export
 format.vandro_run <- function(x, ..., width = cli::console_width()) {
   with_style(x$plan$house$style, {
-    wrapped <- function(text, ...) as.character(cli::ansi_strwrap(text, width, ...))
+    wrapped <- function(text, ...) wrap_lines(text, width, ...)
     rows <- x$standing[x$standing$standing %in% c("departed", "not run"), ]
     c(
       paste("Run of plan:", x$plan$fields$title %||% basename(x$plan$file)),
-      wrapped(declaration_words(x)), wrapped(standing_words(x$standing)),
+      wrapped(declaration_sentence(x)), wrapped(standing_words(x$standing)),
       if (nrow(rows)) wrapped(sprintf("- %s, %s: %s", rows$study, rows$question, rows$what), exdent = 2),
       unlist(lapply(names(x$studies), run_study_lines, x = x, width = width)),
       if (length(x$files)) {
@@ -61,7 +61,7 @@ run_study_lines <- function(name, x, width) {
   lines <- lapply(asked, function(question) {
     text <- paste(tell(answers[[question]], "journal", NULL), collapse = " ")
     mark <- standing$standing[[match(question, standing$question)]]
-    c(sprintf("  %s (%s)", capital(question), mark), paste0("    ", cli::ansi_strwrap(text, width - 4)))
+    c(sprintf("  %s (%s)", capital(question), mark), paste0("    ", wrap_lines(text, width - 4)))
   })
   c("", sprintf("%s: %s", name, study_title(x$studies[[name]])), unlist(lines))
 }

@@ -50,7 +50,7 @@ plan_section <- function(run) {
   headings <- stats::setNames(chapter_headings(run), names(run$studies))
   named <- ifelse(rows$study %in% names(headings), headings[rows$study], rows$study)
   doc_section(
-    "Plan", doc_paragraph(declaration_words(run)), doc_paragraphs(standing_words(rows)),
+    "Plan", doc_paragraph(declaration_sentence(run)), doc_paragraphs(standing_words(rows)),
     doc_table(
       list(
         comparison = named, question = ifelse(
@@ -80,7 +80,7 @@ question_cells <- function(run, rows) {
   }, "")
 }
 
-declaration_words <- function(run) {
+declaration_sentence <- function(run) {
   declared <- run$plan$fields$declared
   when <- if (is.null(declared$date)) {
     "No date of declaration is on record."

@@ -171,7 +171,7 @@ ask_planned <- function(plan, name, study, threads, tell) {
   names(given)[names(given) == "cross_check"] <- "agreement"
   base <- unlisted_question(plan, given, study)
   at_plan(plan, c("comparisons", name), "{.val {name}} could not be carried out",
-    quietly(report_answers(study, given, base, NULL, plan$house, NULL)),
+    quietly(report_answers(study, given, base, NULL, plan$house, NULL, NULL)),
     name = name
   )
 }

@@ -197,7 +197,7 @@ draw_bounds <- function(answer, look) {
       expand = ggplot2::expansion(mult = c(0.02, 0.04)),
       labels = function(x) bounds_axis_labels(x, at)
     ) +
-    bounds_figure_words(answer, at, look) +
+    bounds_figure_sentences(answer, at, look) +
     ggplot2::ylab("p") +
     figure_theme(look$base_size) +
     ggplot2::theme(
@@ -207,7 +207,7 @@ draw_bounds <- function(answer, look) {
     )
 }
 
-bounds_figure_words <- function(answer, at, look) {
+bounds_figure_sentences <- function(answer, at, look) {
   outcome <- answer$study$outcomes[[1]]
   figure_labels(
     look,

@@ -262,7 +262,7 @@ estimation_caption <- function(study, outcome, description, row, data) {
   } else {
     "Small points: single values."
   }
-  method <- row$method %||% mean_method(study)
+  method <- row$method %||% description$settings$method
   what <- if (data$ranked) {
     if (is_paired(study)) "centre of the changes" else "Hodges-Lehmann shift"
   } else if (!is.null(row) && estimand_is(row, "robust")) {

@@ -14,7 +14,7 @@ draw_paper <- function(object, outcomes, look, description = NULL) {
   # Beside each other they have the width of a column, and its text size.
   several <- length(outcomes) > 1 || is_paired(study)
   if (several && look$base_size > 8) look$base_size <- max(8, 0.73 * look$base_size)
-  description <- description %||% describe_study(study, level = object$settings$level)
+  description <- description %||% described_as(object)
   each <- lapply(outcomes, function(outcome) paper_panels(object, description, outcome, look))
   panels <- unlist(each, recursive = FALSE)
   tags <- if (length(panels) > 1) LETTERS[seq_along(panels)]

@@ -29,11 +29,11 @@ draw_rank_null <- function(answer, outcome, look) {
     ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = look$palette[[2]])) +
     ggplot2::scale_x_continuous(limits = data$ends + c(-1, 1) * data$step) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
-    rank_null_words(answer, outcome, row, data, shaded, look) +
+    rank_null_sentences(answer, outcome, row, data, shaded, look) +
     figure_theme(look$base_size)
 }
 
-rank_null_words <- function(answer, outcome, row, data, shaded, look) {
+rank_null_sentences <- function(answer, outcome, row, data, shaded, look) {
   name <- row$statistic_name
   how <- if (row$p_kind == "exact") "exact distribution" else "normal approximation to the distribution"
   outwards <- switch(row$expect,

@@ -63,6 +63,8 @@
 #'   `"order"`, of pairs the changes.
 #' @param outcome Which outcome, by name, of a study of several; of one with subgroups outcome and subgroup,
 #'   `"height: north"`.
+#' @param method For the figure of groups, the method whose interval the difference has: `"welch"` (the default) or
+#'   `"student"`; an answer's figure uses its own.
 #' @param level Confidence of the intervals of a study's figure; an answer's figure uses its own.
 #' @param beyond Difference under the null, marked in `"changes"`.
 #' @param outliers `"ring"`, or `"label"` to write the row number (or the declared `id`) beside each ring
@@ -101,19 +103,18 @@ autoplot <- function(object, ...) ggplot2::autoplot(object, ...)
 
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_study <- function(object, ..., view = NULL, outcome = NULL, level = 0.95, beyond = 0,
+autoplot.vandro_study <- function(object, ..., view = NULL, outcome = NULL, method = NULL, level = 0.95, beyond = 0,
                                   outliers = c("ring", "label"), base_size = NULL, title = NULL,
                                   caption = NULL, palette = NULL) {
   refuse_more(...)
   call <- rlang::current_env()
   look <- figure_look(base_size, title, caption, palette, call)
-  if (identical(view, "paper")) {
-    return(draw_paper(object, paper_outcomes(object, outcome), look, describe_study(object, level = level)))
-  }
+  description <- describe_study(object, method = method, level = level)
+  if (identical(view, "paper")) return(draw_paper(object, paper_outcomes(object, outcome), look, description))
   outcome <- pick_outcome(object, outcome)
   view <- check_view(view, object, outcome, call)
   outliers <- check_choice(outliers, c("ring", "label"))
-  draw_study(describe_study(object, level = level), view, outcome, look, outliers == "label", check_number(beyond))
+  draw_study(description, view, outcome, look, outliers == "label", check_number(beyond))
 }
 
 draw_study <- function(description, view, outcome, look, label = FALSE, beyond = 0) {
@@ -130,8 +131,9 @@ draw_study <- function(description, view, outcome, look, label = FALSE, beyond =
 
 #' @rdname autoplot
 #' @exportS3Method ggplot2::autoplot
-autoplot.vandro_description <- function(object, ..., level = NULL) {
-  autoplot.vandro_study(object$study, ..., level = level %||% object$settings$level)
+autoplot.vandro_description <- function(object, ..., method = NULL, level = NULL) {
+  s <- object$settings
+  autoplot.vandro_study(object$study, ..., method = method %||% s$method, level = level %||% s$level)
 }
 
 #' @rdname autoplot
@@ -149,6 +151,12 @@ autoplot.vandro_difference <- function(object, ..., view = NULL, outcome = NULL,
   draw_difference(object, view, outcome, look, NULL, curve, call)
 }
 
+# The study described by the method and at the level of an answer.
+described_as <- function(answer) {
+  s <- answer$settings
+  describe_study(answer$study, method = mean_method(answer$study, s$method[[1]]), level = s$level)
+}
+
 # `description`: that of the study at the level of the answer, where it has been computed already.
 draw_difference <- function(object, view, outcome, look, description, curve = FALSE, call = rlang::caller_env()) {
   row <- outcome_rows(object, outcome, "primary")
@@ -156,7 +164,7 @@ draw_difference <- function(object, view, outcome, look, description, curve = FA
   if (view == "null") return(draw_null(object, outcome, look, curve))
   if (view == "pairing") return(draw_pairing(object, outcome, look))
   if (view == "superiority") return(draw_superiority(object, outcome, look))
-  description <- description %||% describe_study(object$study, level = object$settings$level)
+  description <- description %||% described_as(object)
   if (view == "changes") {
     return(draw_changes(description, outcome, look, object$settings$beyond, row))
   }

@@ -3,7 +3,7 @@
 print.vandro_answer <- function(x, ..., style = NULL) {
   style <- check_style(style)
   given <- rlang::list2(...)
-  known <- c("digits", "details", "width")
+  known <- c("decimals", "details", "width")
   if (!all(rlang::names2(given) %in% known)) refuse_more(..., known = c(known, "style"))
   emit(with_style(style, format(x, ...)))
   invisible(x)
@@ -15,17 +15,17 @@ summary.vandro_answer <- function(object, ...) object
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_difference <- function(x, ..., digits = NULL, details = FALSE, width = cli::console_width()) {
-  digits <- check_digits(digits)
+format.vandro_difference <- function(x, ..., decimals = NULL, details = FALSE, width = cli::console_width()) {
+  decimals <- check_decimals(decimals)
   if (in_one_table(x, check_flag(details))) {
     return(many_lines(
-      x, "Differences", function(rows, records) many_difference_cells(rows, records, digits), width,
-      function(outcome) interval_notes(x, outcome, outcome_decimals(outcome, digits))
+      x, "Differences", function(rows, records) many_difference_cells(rows, records, decimals), width,
+      function(outcome) interval_notes(x, outcome, outcome_decimals(outcome, decimals))
     ))
   }
   blocks <- record_blocks(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
-    decimals <- outcome_decimals(outcome, digits)
+    decimals <- outcome_decimals(outcome, decimals)
     lines <- if (method_is(row, "ranks")) rank_lines else mean_lines
     c(
       heading_line(paste("Difference:", outcome_title(outcome)), row$comparison),
@@ -34,7 +34,7 @@ format.vandro_difference <- function(x, ..., digits = NULL, details = FALSE, wid
       excluded_entry(x$study, outcome, width)
     )
   }, beside = function(outcome) {
-    entries("Also run", beside_words(x, outcome, outcome_decimals(outcome, digits)), width)
+    entries("Also run", beside_words(x, outcome, outcome_decimals(outcome, decimals)), width)
   })
   c(
     join_blocks(blocks),
@@ -99,7 +99,7 @@ detail_lines <- function(row, outcome, study, width, more = NULL) {
 question_lines <- function(x, row, outcome, raw, width, more = NULL) {
   c(
     if (row$expect != "either" && !all(is.na(c(row$at_least, row$at_most)))) {
-      text_entry("Bound", one_sided_bound_text(row, raw), width)
+      text_entry("Bound", one_sided_bound_words(row, raw), width)
     },
     if (!is.na(row$joint_lower %||% NA)) {
       limits <- paste(raw(row$joint_lower), "to", raw(row$joint_upper))
@@ -265,7 +265,7 @@ beside_interval <- function(row, decimals) {
   paste(what, format_range(row$lower, row$upper, row_decimals(row, decimals)))
 }
 
-one_sided_bound_text <- function(row, raw) {
+one_sided_bound_words <- function(row, raw) {
   sure <- format_percent(1 - row$alpha)
   if (row$expect == "higher") {
     sprintf("at least %s (one-sided, %s)", raw(row$at_least), sure)
@@ -280,7 +280,7 @@ wrong_side <- function(row) {
 }
 
 # What that means, in a sentence: against a margin the estimate may well have the expected direction.
-wrong_side_text <- function(row, outcome) {
+wrong_side_sentence <- function(row, outcome) {
   ranked <- method_is(row, "ranks")
   if (row$beyond == 0) {
     what <- if (ranked) "The values tend" else "The difference is"
@@ -301,7 +301,7 @@ interval_notes <- function(x, outcome, decimals) {
   matched <- lapply(x$detail$matched, `[[`, at)
   number <- row_number(row, outcome, decimals)
   c(
-    unused_blocks_text(x$study, row$method), dependence_text(x, outcome),
+    unused_blocks_sentence(x$study, row$method), dependence_sentence(x, outcome),
     direction_notes(row, outcome, matched$p_two_sided, x$settings$reason),
     error_note(row, x$detail$true_size[[at]]),
     if (!anyNA(c(matched$matched_lower, matched$matched_upper))) matched_note(row, matched, number),
@@ -367,7 +367,7 @@ direction_notes <- function(row, outcome, two_sided, reason) {
           "%s The one-sided p-value is therefore above .5; half of the two-sided p-value (%s) answers the opposite",
           "question."
         ),
-        wrong_side_text(row, outcome), bare_p(two_sided)
+        wrong_side_sentence(row, outcome), bare_p(two_sided)
       )
     },
     if (is.null(reason)) {

@@ -34,8 +34,8 @@ vet_note <- "A check that finds nothing is not evidence that the assumption hold
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_assumptions <- function(x, ..., digits = NULL, details = FALSE, width = cli::console_width()) {
-  check_digits(digits)
+format.vandro_assumptions <- function(x, ..., decimals = NULL, details = FALSE, width = cli::console_width()) {
+  check_decimals(decimals)
   details <- check_flag(details)
   blocks <- record_blocks(x, function(outcome) {
     cells <- vet_cells(x, outcome)
@@ -100,7 +100,7 @@ theme_lines <- function(theme, cells, width) {
     text_entry(cells$check[[i]], text, width, indent = 4, label_width = 20)
   })
   matters <- paste(unique(cells$matters_for[at]), collapse = "; ")
-  c(cli::ansi_strwrap(sprintf("%s (matters for %s)", theme, matters), width, indent = 2, exdent = 4), unlist(lines))
+  c(wrap_lines(sprintf("%s (matters for %s)", theme, matters), width, indent = 2, exdent = 4), unlist(lines))
 }
 
 # One line per check with the values of both groups, its reading, and the methods it matters for.

@@ -75,7 +75,7 @@ pair_entry <- function(outcome, width) {
 
 # Why there is no interval at the level asked for, and the widest that can be had.
 # `limits(lower, upper)`: the limits as the surface writes them.
-no_interval_text <- function(row, widest, why, limits) {
+no_interval_words <- function(row, widest, why, limits) {
   text <- sprintf("no finite %s CI with %s", format_percent(row$level), why)
   if (anyNA(c(widest$lower, widest$upper))) return(text)
   level <- format_percent(floor(1e4 * widest$level) / 1e4)
@@ -96,7 +96,7 @@ origin_sentence <- function(x) {
 }
 
 # A warning that the values are serially correlated, which the method ignores; NULL where they are not.
-dependence_text <- function(answer, outcome, voice = "journal") {
+dependence_sentence <- function(answer, outcome, voice = "journal") {
   found <- answer_detail(answer, outcome, "series")
   if (is.null(found)) return(NULL)
   study <- answer$study
@@ -122,7 +122,7 @@ dependence_text <- function(answer, outcome, voice = "journal") {
 }
 
 # Which methods of an answer ignore the blocks that the study declares; NULL where none does.
-unused_blocks_text <- function(study, methods) {
+unused_blocks_sentence <- function(study, methods) {
   blocks <- study$rows$blocks
   ignoring <- methods[!method_is(methods, "reassignment")]
   if (is.null(blocks) || is_paired(study) || length(ignoring) == 0) return(NULL)

@@ -2,11 +2,11 @@
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_cross_check <- function(x, ..., digits = NULL, width = cli::console_width()) {
-  digits <- check_digits(digits)
+format.vandro_cross_check <- function(x, ..., decimals = NULL, width = cli::console_width()) {
+  decimals <- check_decimals(decimals)
   blocks <- record_blocks(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
-    decimals <- outcome_decimals(outcome, digits)
+    decimals <- outcome_decimals(outcome, decimals)
     c(
       heading_line(paste("Cross-check:", outcome_title(outcome)), rows$comparison[[1]]),
       text_entry("Conclusion", depends_words(x, outcome), width),
@@ -179,7 +179,7 @@ cross_notes <- function(x, rows, outcome) {
         "other methods assume that the SD is known. Intervals are those of the difference itself."
       )
     },
-    cross_limit_notes(rows), unused_blocks_text(x$study, rows$method),
+    cross_limit_notes(rows), unused_blocks_sentence(x$study, rows$method),
     if (!is.null(x$settings$seed)) {
       sprintf(
         "Random assignments: %s draws, seed %s.", format_count(x$settings$draws), format_count(x$settings$seed)
@@ -239,13 +239,13 @@ other_level <- function(x, rows) abs(rows$level[[1]] - x$detail$agreeing) > 1e-9
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_comparison <- function(x, ..., digits = NULL, width = cli::console_width()) {
-  digits <- check_digits(digits)
+format.vandro_comparison <- function(x, ..., decimals = NULL, width = cli::console_width()) {
+  decimals <- check_decimals(decimals)
   names <- x$settings$answers
   parts <- split(x$table, factor(x$table$part, c("asked", "found")))
   lines <- lapply(parts, function(part) {
     if (nrow(part) == 0) return(NULL)
-    text_table(comparison_cells(part, names, comparison_decimals(x, digits)), width = width)
+    text_table(comparison_cells(part, names, comparison_decimals(x, decimals)), width = width)
   })
   differing <- sum(!duplicated(x$table$line) & x$table$differs)
   c(
@@ -292,4 +292,4 @@ comparison_text <- function(rows, decimals) {
   text
 }
 
-comparison_decimals <- function(x, digits) outcome_decimals(x$study$outcomes[[1]], digits)
+comparison_decimals <- function(x, decimals) outcome_decimals(x$study$outcomes[[1]], decimals)

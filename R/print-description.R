@@ -2,10 +2,10 @@
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_description <- function(x, ..., digits = NULL, width = cli::console_width()) {
-  digits <- check_digits(digits)
+format.vandro_description <- function(x, ..., decimals = NULL, width = cli::console_width()) {
+  decimals <- check_decimals(decimals)
   blocks <- record_blocks(x, function(outcome) {
-    cells <- description_cells(x, outcome, outcome_decimals(outcome, digits))
+    cells <- description_cells(x, outcome, outcome_decimals(outcome, decimals))
     c(
       heading_line(paste("Description:", outcome_title(outcome)), study_direction(x$study)),
       text_table(cells$centre),
@@ -21,8 +21,8 @@ format.vandro_description <- function(x, ..., digits = NULL, width = cli::consol
 
 description_interval_words <- function(x) {
   paste0(
-    format_percent(x$settings$level),
-    if (is_paired(x$study)) "; t for each mean" else "; t for each mean, Welch for the difference"
+    format_percent(x$settings$level), "; t for each mean",
+    if (!is_paired(x$study)) sprintf(", %s for the difference", interval_label(x$settings$method))
   )
 }
 

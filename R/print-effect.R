@@ -2,19 +2,19 @@
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_effect <- function(x, ..., digits = NULL, details = FALSE, width = cli::console_width()) {
-  digits <- check_digits(digits)
+format.vandro_effect <- function(x, ..., decimals = NULL, details = FALSE, width = cli::console_width()) {
+  decimals <- check_decimals(decimals)
   if (in_one_table(x, check_flag(details))) {
-    cells <- function(rows, records) many_effect_cells(rows, records, digits, x$study)
+    cells <- function(rows, records) many_effect_cells(rows, records, decimals, x$study)
     return(many_lines(x, "Effect sizes", cells, width))
   }
   blocks <- record_blocks(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
     c(
       heading_line(paste("Effect size:", outcome_title(outcome)), rows$comparison[[1]]),
-      text_table(effect_cells(x, outcome, outcome_decimals(outcome, digits)), width = width),
+      text_table(effect_cells(x, outcome, outcome_decimals(outcome, decimals)), width = width),
       text_entry("Intervals", interval_method_words(x, rows), width),
-      entries("Note", c(undefined_words(x, outcome), no_interval_words(rows, x$study)), width),
+      entries("Note", c(undefined_sentence(x, outcome), no_interval_sentence(rows, x$study)), width),
       text_entry("Groups", group_size_words(x$study, outcome), width),
       excluded_entry(x$study, outcome, width),
       named_lines("In words", size_word_lines(rows, x$study), width),
@@ -33,13 +33,14 @@ effect_cells <- function(x, outcome, decimals) {
   divisor <- ifelse(
     is.na(rows$standardizer), "none",
     ifelse(is.na(rows$standardizer_value), rows$standardizer, sprintf(
-      "%s, %s", rows$standardizer, with_unit_each(format_number(rows$standardizer_value, decimals), outcome$unit)
+      "%s, %s", rows$standardizer,
+      with_unit_each(format_number(rows$standardizer_value, decimals), difference_unit(outcome))
     ))
   )
   list(
     effect = effect_names(rows$estimand, x$study), size = format_each(rows$estimate, each),
     lower = format_each(rows$lower, each), upper = format_each(rows$upper, each),
-    unit = ifelse(raw, outcome$unit %||% "", scale_facts(estimand_scale(rows), "unit")),
+    unit = ifelse(raw, difference_unit(outcome) %||% "", scale_facts(estimand_scale(rows), "unit")),
     "divided by" = divisor
   )
 }
@@ -71,7 +72,7 @@ size_word_lines <- function(rows, study) {
 }
 
 # Bootstrap samples without an effect size: counted, never dropped in silence.
-undefined_words <- function(x, outcome) {
+undefined_sentence <- function(x, outcome) {
   at <- record_place(x$study, outcome)
   count <- x$detail$undefined[[at]]
   count <- count[count > 0]
@@ -83,7 +84,7 @@ undefined_words <- function(x, outcome) {
 }
 
 # A shift of which no two values are far enough out.
-no_interval_words <- function(rows, study) {
+no_interval_sentence <- function(rows, study) {
   without <- rows[(is.na(rows$lower) | is.na(rows$upper)) & rows$method != "none", ]
   if (nrow(without) == 0) return(NULL)
   sprintf(

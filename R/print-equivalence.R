@@ -2,11 +2,11 @@
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_equivalence <- function(x, ..., digits = NULL, details = FALSE, width = cli::console_width()) {
-  digits <- check_digits(digits)
+format.vandro_equivalence <- function(x, ..., decimals = NULL, details = FALSE, width = cli::console_width()) {
+  decimals <- check_decimals(decimals)
   if (in_one_table(x, check_flag(details))) {
     return(many_lines(
-      x, "Equivalence", function(rows, records) many_equivalence_cells(rows, records, digits), width,
+      x, "Equivalence", function(rows, records) many_equivalence_cells(rows, records, decimals), width,
       function(outcome) equivalence_notes(x, outcome_rows(x, outcome, "primary"), outcome)
     ))
   }
@@ -14,11 +14,11 @@ format.vandro_equivalence <- function(x, ..., digits = NULL, details = FALSE, wi
     row <- outcome_rows(x, outcome, "primary")
     c(
       heading_line(paste("Equivalence:", outcome_title(outcome)), row$comparison),
-      equivalence_lines(x, row, outcome, equivalence_decimals(row, outcome_decimals(outcome, digits)), width),
+      equivalence_lines(x, row, outcome, equivalence_decimals(row, outcome_decimals(outcome, decimals)), width),
       excluded_entry(x$study, outcome, width)
     )
   }, beside = function(outcome) {
-    entries("Also run", equivalence_beside_words(x, outcome, outcome_decimals(outcome, digits)), width)
+    entries("Also run", equivalence_beside_words(x, outcome, outcome_decimals(outcome, decimals)), width)
   })
   c(join_blocks(blocks), note_lines(x$study, width))
 }
@@ -174,14 +174,14 @@ beyond_bound <- function(row) {
 # What a verdict means, in one line; the same words wherever it is shown.
 verdict_meaning <- function(row) {
   switch(row$verdict,
-    equivalent = "the difference lies within the bounds. A difference of 0 is not ruled out",
+    equivalent = "the difference lies within the bounds; a difference of 0 is not ruled out",
     "different but within bounds" = "there is a difference, and it lies within the bounds",
     different = switch(beyond_bound(row),
       none = "there is a difference, which is not shown to lie within the bounds",
       sprintf("there is a difference, and it lies beyond the %s bound", beyond_bound(row))
     ),
     inconclusive = paste(
-      "neither a difference nor equivalence is shown. The data are compatible with 0 and with differences beyond a",
+      "neither a difference nor equivalence is shown; the data are compatible with 0 and with differences beyond a",
       "bound"
     )
   )
@@ -252,7 +252,7 @@ equivalence_beside_words <- function(x, outcome, decimals) {
 equivalence_notes <- function(x, row, outcome) {
   c(
     if (is.null(x$settings$reason)) "No reason for these bounds was given.",
-    unused_blocks_text(x$study, row$method), dependence_text(x, outcome),
+    unused_blocks_sentence(x$study, row$method), dependence_sentence(x, outcome),
     wide_bounds_note(row, outcome, x$study), rounding_verdict_note(row),
     counted_verdict_notes(x, row, outcome),
     if (!is.na(row$p_adjusted) && row$p_adjusted > row$alpha && row$p <= row$alpha) {
@@ -332,9 +332,9 @@ bound_zeros_note <- function(sides) {
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_bounds <- function(x, ..., digits = NULL, width = cli::console_width()) {
+format.vandro_bounds <- function(x, ..., decimals = NULL, width = cli::console_width()) {
   outcome <- x$study$outcomes[[1]]
-  decimals <- outcome_decimals(outcome, check_digits(digits))
+  decimals <- outcome_decimals(outcome, check_decimals(decimals))
   shown <- x$table[shown_bounds(x$table), ]
   c(
     heading_line(paste("Other bounds:", outcome_title(outcome)), x$table$comparison[[1]]),

@@ -2,8 +2,8 @@
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_evidence <- function(x, ..., digits = NULL, details = FALSE, width = cli::console_width()) {
-  check_digits(digits)
+format.vandro_evidence <- function(x, ..., decimals = NULL, details = FALSE, width = cli::console_width()) {
+  check_decimals(decimals)
   if (in_one_table(x, check_flag(details))) {
     return(many_lines(
       x, "Evidence", function(rows, records) many_evidence_cells(rows), width,
@@ -30,7 +30,7 @@ format.vandro_evidence <- function(x, ..., digits = NULL, details = FALSE, width
       },
       if (!is.null(x$settings$reason)) text_entry("Reason", x$settings$reason, width),
       unlist(lapply(evidence_notes(x, i), function(note) text_entry("Note", note, width))),
-      text_table(group_cells(x$study, outcome, outcome_decimals(outcome, digits))),
+      text_table(group_cells(x$study, outcome, outcome_decimals(outcome, decimals))),
       excluded_entry(x$study, outcome, width)
     )
   })
@@ -176,8 +176,8 @@ error_ceiling <- function(error) format_plain(10^ceiling(log10(max(error, 1e-15)
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_priors <- function(x, ..., digits = NULL, width = cli::console_width()) {
-  check_digits(digits)
+format.vandro_priors <- function(x, ..., decimals = NULL, width = cli::console_width()) {
+  check_decimals(decimals)
   outcome <- x$study$outcomes[[1]]
   table <- x$table
   at <- table[table$standing == "declared", ]

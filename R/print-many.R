@@ -97,16 +97,16 @@ many_names <- function(rows, records, study) {
 }
 
 # Numbers with the decimals of each record.
-each_number <- function(x, records, digits = NULL) {
-  decimals <- vapply(records, function(record) as.double(outcome_decimals(record, digits)), 0)
+each_number <- function(x, records, decimals = NULL) {
+  decimals <- vapply(records, function(record) as.double(outcome_decimals(record, decimals)), 0)
   format_each(x, decimals)
 }
 
-many_difference_cells <- function(rows, records, digits) {
+many_difference_cells <- function(rows, records, decimals) {
   raw <- in_outcome_unit(rows)
   number <- function(x) {
     out <- format_number(x)
-    if (any(raw)) out[raw] <- each_number(x[raw], records[raw], digits)
+    if (any(raw)) out[raw] <- each_number(x[raw], records[raw], decimals)
     ifelse(is.na(x), "", out)
   }
   cells <- list(estimate = number(rows$estimate), lower = number(rows$lower), upper = number(rows$upper))
@@ -116,19 +116,19 @@ many_difference_cells <- function(rows, records, digits) {
   c(cells, list(p = bare_p(rows$p)), if (any(!is.na(rows$p_adjusted))) list("p adjusted" = bare_p(rows$p_adjusted)))
 }
 
-many_equivalence_cells <- function(rows, records, digits) {
-  number <- function(x) each_number(x, records, digits)
+many_equivalence_cells <- function(rows, records, decimals) {
+  number <- function(x) each_number(x, records, decimals)
   list(
     estimate = number(rows$estimate), lower = number(rows$lower), upper = number(rows$upper),
     bounds = paste(number(rows$bound_low), "to", number(rows$bound_high)), p = bare_p(rows$p), verdict = rows$verdict
   )
 }
 
-many_effect_cells <- function(rows, records, digits, study) {
+many_effect_cells <- function(rows, records, decimals, study) {
   raw <- in_outcome_unit(rows)
   number <- function(x) {
     out <- format_number(x, 2)
-    if (any(raw)) out[raw] <- each_number(x[raw], records[raw], digits)
+    if (any(raw)) out[raw] <- each_number(x[raw], records[raw], decimals)
     ifelse(is.na(x), "", out)
   }
   list(

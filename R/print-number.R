@@ -119,16 +119,27 @@ format_range <- function(lower, upper, decimals = style_rule("decimals")) {
   paste(format_number(lower, decimals), "to", format_number(upper, decimals))
 }
 
-# Decimals of an outcome's raw numbers: `digits` if the reader chose, else what its SDs call for.
-outcome_decimals <- function(outcome, digits = NULL) {
-  digits %||% decimals_for(vapply(outcome$moments, function(m) m$sd, 0))
+# Decimals of an outcome's raw numbers: those that the reader chose; two for whole numbers; else what its SDs call for.
+outcome_decimals <- function(outcome, decimals = NULL) {
+  if (!is.null(decimals)) return(decimals)
+  if (is_whole(outcome)) return(2)
+  decimals_for(vapply(outcome$moments, function(m) m$sd, 0))
+}
+
+# Whether ends and sums of both groups are whole numbers, which needs no look at the data.
+is_whole <- function(outcome) {
+  if (identical(outcome$data$kind, "summary")) return(FALSE)
+  all(vapply(outcome$moments[1:2], function(m) {
+    x <- c(m$min, m$max, m$n * m$mean)
+    !anyNA(x) && all(abs(x - round(x)) <= 1e-9 * pmax(1, abs(x))) && all(abs(x) < 1e12)
+  }, NA))
 }
 
 # Decimals of both groups' means ("mean") or SDs ("sd"): published ones as they were given, unless they were computed
 # from others or the reader chose the decimals.
-level_decimals <- function(what, outcome, usual) {
+level_decimals <- function(what, outcome, usual, of = 1:2) {
   if (!identical(outcome$data$kind, "summary") || usual != outcome_decimals(outcome)) return(usual)
-  x <- vapply(outcome$moments[1:2], `[[`, 0, what)
+  x <- vapply(outcome$moments[of], `[[`, 0, what)
   if (all(is.na(x))) return(usual)
   given <- sub("^[^.]*[.]?", "", format_plain(x[!is.na(x)], digits = 15, scientific = FALSE, trim = TRUE))
   most <- max(0, nchar(given))
@@ -155,9 +166,9 @@ capital <- function(label) {
 
 capital_each <- function(labels) vapply(as.character(labels), capital, "", USE.NAMES = FALSE)
 
-check_digits <- function(digits, call = rlang::caller_env()) {
-  if (is.null(digits)) return(NULL)
-  as.integer(check_number(digits, 0, 15, arg = "digits", call = call))
+check_decimals <- function(decimals, call = rlang::caller_env()) {
+  if (is.null(decimals)) return(NULL)
+  as.integer(check_number(decimals, 0, 15, arg = "decimals", call = call))
 }
 
 # A number as the analyst typed it, or a count of wholes and halves: every digit.

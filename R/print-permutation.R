@@ -74,9 +74,8 @@ counted_words <- function(row, detail, outcome, study) {
       certain_text(row$p_bracket_low, FALSE), certain_text(row$p_bracket_high, TRUE)
     ),
     drawn = sprintf(
-      "%s random ones of %s %s, seed %s; with 95%% confidence the exact p-value lies from %s to %s",
-      format_count(row$draws), many, what, format_count(detail$seed), tail_text(row$p_simulated_low),
-      tail_text(row$p_simulated_high)
+      "%s random ones of %s %s, seed %s; with 95%% confidence the exact p-value is %s",
+      format_count(row$draws), many, what, format_count(detail$seed), simulated_limits(row)
     )
   )
 }
@@ -90,6 +89,12 @@ certain_text <- function(p, up, digits = 4) {
   point_to_mark(if (style_rule("leading_zero")) text else sub("^0[.]", ".", text))
 }
 
+# "between .012 and .015"; where both ends are below .0001 or above .9999, that.
+simulated_limits <- function(row) {
+  ends <- unique(c(tail_text(row$p_simulated_low), tail_text(row$p_simulated_high)))
+  if (length(ends) == 1 || grepl("^>", ends[[1]])) ends[[1]] else sprintf("between %s and %s", ends[[1]], ends[[2]])
+}
+
 smallest_words <- function(row) {
   smallest <- if (row$p_smallest < 1e-4) point_to_mark(sprintf("%.1e", row$p_smallest)) else tail_text(row$p_smallest)
   if (row$p_smallest > row$alpha) {
@@ -100,7 +105,7 @@ smallest_words <- function(row) {
 
 permutation_interval_words <- function(row, outcome, widest, decimals) {
   limits <- function(lower, upper) with_unit(format_range(lower, upper, decimals), interval_unit(outcome))
-  if (anyNA(c(row$lower, row$upper))) return(no_interval_text(row, widest, "so few assignments", limits))
+  if (anyNA(c(row$lower, row$upper))) return(no_interval_words(row, widest, "so few assignments", limits))
   interval_words(row, limits(row$lower, row$upper))
 }
 

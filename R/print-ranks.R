@@ -58,7 +58,7 @@ estimand_words <- function(row, outcome, study) {
 rank_estimate_entry <- function(row, outcome, study, decimals, widest, width) {
   value <- row_number(row, outcome, decimals)(row$estimate)
   interval <- rank_interval_words(row, outcome, widest, decimals)
-  text <- sprintf("%s, %s (%s)", value, interval, estimand_words(row, outcome, study))
+  text <- sprintf("%s, %s; %s", value, interval, estimand_words(row, outcome, study))
   text_entry(estimand_fact(row$estimand, "entry", study), text, width)
 }
 
@@ -86,7 +86,7 @@ rank_interval_words <- function(row, outcome, widest, decimals) {
   decimals <- row_decimals(row, decimals)
   limits <- function(lower, upper) with_unit(format_range(lower, upper, decimals), row_unit(row, outcome))
   if (row$estimand == "rank_biserial" && is.na(row$lower)) return("no CI without single changes")
-  if (anyNA(c(row$lower, row$upper))) return(no_interval_text(row, widest, "these sample sizes", limits))
+  if (anyNA(c(row$lower, row$upper))) return(no_interval_words(row, widest, "these sample sizes", limits))
   interval_words(row, limits(row$lower, row$upper))
 }
 
@@ -259,9 +259,8 @@ separated_note <- function(row, outcome, study) {
 simulated_note <- function(row, detail) {
   if (row$p_kind == "simulated") {
     return(sprintf(
-      "p from %s random assignments, seed %s; with 95%% confidence all assignments would give %s to %s.",
-      format_count(detail$assignments), format_count(detail$seed), tail_text(row$p_simulated_low),
-      tail_text(row$p_simulated_high)
+      "p from %s random assignments, seed %s; with 95%% confidence the p-value of all assignments is %s.",
+      format_count(detail$assignments), format_count(detail$seed), simulated_limits(row)
     ))
   }
   if (row$method == "relative" && row$p_kind == "exact" && !isTRUE(detail$separated)) {

@@ -33,9 +33,9 @@ print.vandro_world <- function(x, ...) {
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_rehearsal <- function(x, ..., digits = NULL, width = cli::console_width()) {
+format.vandro_rehearsal <- function(x, ..., decimals = NULL, width = cli::console_width()) {
   outcome <- x$study$outcomes[[1]]
-  decimals <- outcome_decimals(outcome, check_digits(digits))
+  decimals <- outcome_decimals(outcome, check_decimals(decimals))
   table <- x$table
   worlds <- x$detail$worlds
   named <- !is.null(names(worlds))

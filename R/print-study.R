@@ -4,7 +4,7 @@
 #'
 #' @param x,object A study, or an answer of a verb.
 #' @param ... `print()`: arguments of `format()`.
-#' @param digits Decimals of numbers in the outcome's unit; by default as many as show the smaller
+#' @param decimals Decimals of numbers in the outcome's unit; by default as many as show the smaller
 #'   standard deviation with three digits.
 #' @param details Whether to add the details: hypotheses, degrees of freedom, single checks, accuracy.
 #' @param style How numbers are written, from [number_style()].
@@ -14,7 +14,7 @@
 #' @name print.vandro_study
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
-#' print(describe_study(study), digits = 1)
+#' print(describe_study(study), decimals = 1)
 NULL
 
 #' @rdname print.vandro_study

@@ -2,8 +2,8 @@
 
 #' @rdname print.vandro_study
 #' @export
-format.vandro_subgroups <- function(x, ..., digits = NULL, width = cli::console_width()) {
-  digits <- check_digits(digits)
+format.vandro_subgroups <- function(x, ..., decimals = NULL, width = cli::console_width()) {
+  decimals <- check_decimals(decimals)
   names <- unique(x$table$outcome)
   blocks <- lapply(utils::head(names, most_blocks), function(name) {
     outcome <- subgroup_record(x, name)
@@ -12,10 +12,11 @@ format.vandro_subgroups <- function(x, ..., digits = NULL, width = cli::console_
       heading_line(
         sprintf("Between subgroups (%s): %s", x$study$each$name, outcome_title_plain(outcome)), study_direction(x$study)
       ),
-      text_table(subgroup_cells(x, name, digits), width = width),
+      text_table(subgroup_cells(x, name, decimals), width = width),
       text_entry("All", all_subgroups_words(rows[1, ]), width),
       if (nrow(rows) > 1) {
-        c(paste0("  Two by two, ", estimate_gap_words(x$study)), text_table(subgroup_pair_cells(rows, outcome, digits)))
+        cells <- subgroup_pair_cells(rows, outcome, decimals)
+        c(paste0("  Two by two, ", estimate_gap_words(x$study)), text_table(cells))
       },
       if (rows$among[[1]] > x$detail$paired_up_to) {
         text_entry(
@@ -44,9 +45,9 @@ estimate_gap_words <- function(study) {
 }
 
 # The differences that are compared.
-subgroup_cells <- function(x, name, digits) {
+subgroup_cells <- function(x, name, decimals) {
   rows <- x$detail$differences[x$detail$differences$outcome == name, ]
-  decimals <- outcome_decimals(subgroup_record(x, name), digits)
+  decimals <- outcome_decimals(subgroup_record(x, name), decimals)
   number <- function(value) ifelse(is.na(value), "", format_number(value, decimals))
   cells <- list(rows$subgroup)
   names(cells) <- x$study$each$name
@@ -77,9 +78,9 @@ heterogeneity_words <- function(row) {
   }
 }
 
-subgroup_pair_cells <- function(rows, outcome, digits) {
+subgroup_pair_cells <- function(rows, outcome, decimals) {
   rows <- rows[-1, ]
-  number <- function(value) format_number(value, outcome_decimals(outcome, digits))
+  number <- function(value) format_number(value, outcome_decimals(outcome, decimals))
   cells <- list(
     subgroups = rows$contrast, estimate = number(rows$estimate), lower = number(rows$lower),
     upper = number(rows$upper), t = format_number(rows$statistic), df = format_df(rows$df), p = bare_p(rows$p)

@@ -25,7 +25,7 @@ wrap_last <- function(cells, indent, gap, width) {
   }, 0)
   room <- width - indent - sum(used + gap)
   if (room < 20 || all(cli::ansi_nchar(cells[[last]], "width") <= room)) return(cells)
-  pieces <- lapply(cells[[last]], function(text) as.character(cli::ansi_strwrap(text, room)))
+  pieces <- lapply(cells[[last]], wrap_lines, room)
   lines <- pmax(1, lengths(pieces))
   first <- cumsum(c(1, utils::head(lines, -1)))
   spread <- function(column) replace(rep("", sum(lines)), first, column)
@@ -34,11 +34,16 @@ wrap_last <- function(cells, indent, gap, width) {
   out
 }
 
+# Lines of at most this width, in which a number stays with what it is of.
+wrap_lines <- function(text, width, ...) {
+  gsub("\u00a0", " ", as.character(cli::ansi_strwrap(keep_together(text), width, ...)), fixed = TRUE)
+}
+
 # "Label   text", wrapped with a hanging indent.
 text_entry <- function(label, text, width, indent = 2, label_width = 12) {
   lead <- paste0(strrep(" ", indent), formatC(label, width = -label_width))
-  body <- cli::ansi_strwrap(text, width = max(30, width - indent - label_width))
-  paste0(c(lead, rep(strrep(" ", indent + label_width), length(body) - 1)), as.character(body))
+  body <- wrap_lines(text, max(30, width - indent - label_width))
+  paste0(c(lead, rep(strrep(" ", indent + label_width), length(body) - 1)), body)
 }
 
 heading_line <- function(title, direction) paste0(title, ", ", direction)

@@ -37,8 +37,8 @@ methods_paragraph <- function(answers) {
     if (any(!is.na(x$table$p_adjusted))) {
       sprintf("P-values were adjusted for %s by %s.", adjusted_over(x), adjust_phrase(x))
     },
-    if (!is.null(answers$equivalence)) equivalence_method_text,
-    if (!is.null(answers$evidence)) evidence_method_text(answers$evidence$settings),
+    if (!is.null(answers$equivalence)) equivalence_method_sentences,
+    if (!is.null(answers$evidence)) evidence_method_sentences(answers$evidence$settings),
     if (length(others)) sprintf("For agreement the same question was asked of %s.", named(others)),
     sprintf("Effect sizes and their intervals: %s.", paste(effects, collapse = "; ")),
     sprintf("Computed by vandro %s.", x$settings$version)

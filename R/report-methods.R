@@ -1,7 +1,7 @@
 # What was done, in the words of a methods section, and the sources of just that.
 
 # One sentence about the method of one row of an answer about a difference.
-method_text <- function(row, paired, detail = NULL) {
+method_sentences <- function(row, paired, detail = NULL) {
   text <- method_fact(row$method, "text")
   if (is.function(text)) return(text(row, paired))
   fill_slots(text, distribution = rank_distribution(row, detail))
@@ -16,7 +16,7 @@ rank_distribution <- function(row, detail) {
   }
 }
 
-equivalence_method_text <- paste(
+equivalence_method_sentences <- paste(
   "Equivalence was tested by two one-sided tests against the declared bounds (Schuirmann 1987), each at alpha, with",
   "the interval at 1 - 2 alpha that decides as they do."
 )
@@ -25,7 +25,7 @@ equivalence_method_text <- paste(
 difference_method_texts <- function(x) {
   unique(vapply(answered_records(x), function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
-    method_text(row, is_paired(x$study), if (method_is(row, "ranks")) answer_detail(x, outcome, "ranks"))
+    method_sentences(row, is_paired(x$study), if (method_is(row, "ranks")) answer_detail(x, outcome, "ranks"))
   }, ""))
 }
 
@@ -50,7 +50,7 @@ answer_citations <- function(x) {
       if (any(!is.na(x$table$p_adjusted))) adjust_citations[[x$settings$adjust %||% "holm"]]
     ),
     equivalence = c(
-      equivalence_method_text, difference_method_texts(difference_of(x)),
+      equivalence_method_sentences, difference_method_texts(difference_of(x)),
       method_facts(x$table$method[x$table$role == "beside"], "source"),
       if (any(!is.na(x$table$p_adjusted))) adjust_citations[[x$settings$adjust %||% "holm"]]
     ),
@@ -62,7 +62,7 @@ answer_citations <- function(x) {
       method_facts(x$table$method, "source"), if ("without flagged" %in% x$table$values) "Tukey 1977",
       if (!is.null(x$table$bound_low)) "Schuirmann 1987"
     ),
-    evidence = , priors = c(evidence_method_text(x$settings), x$settings$strength_source),
+    evidence = , priors = c(evidence_method_sentences(x$settings), x$settings$strength_source),
     effect = c(x$table$source, x$table$size_source), assumptions = x$table$source,
     description = if (!is.null(x$table$median)) "Hyndman & Fan 1996"
   )), collapse = "; ")
@@ -128,7 +128,7 @@ credible_explanation <- paste(
   "of %s."
 )
 
-evidence_method_text <- function(s) {
+evidence_method_sentences <- function(s) {
   usual <- s$prior_location == 0 && s$prior_df == 1
   sprintf(
     paste(

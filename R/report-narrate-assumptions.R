@@ -1,7 +1,7 @@
 # Sentences about what was seen of the assumptions.
 
 #' @exportS3Method
-tell.vandro_assumptions <- function(x, voice, digits, ...) {
+tell.vandro_assumptions <- function(x, voice, decimals, ...) {
   narrate_outcomes(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
     parts <- c(

@@ -1,7 +1,7 @@
 # Sentences about audited numbers.
 
 #' @exportS3Method
-tell.vandro_audit <- function(x, voice, digits, ...) {
+tell.vandro_audit <- function(x, voice, decimals, ...) {
   vapply(seq_along(x$study$outcomes), function(i) {
     outcome <- x$study$outcomes[[i]]
     about <- sprintf("%s (%s)", capital(outcome$label), study_direction(x$study))

@@ -1,15 +1,15 @@
 # What a decision means for a claim, and what may be called a cause.
 
 # Size and interval first, then the claim.
-claim_sentences <- function(x, digits) {
+claim_sentences <- function(x, decimals) {
   bounded <- inherits(x, "vandro_equivalence")
   difference <- if (bounded) difference_of(x) else x
   narrate_outcomes(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
-    decimals <- outcome_decimals(outcome, digits)
+    decimals <- outcome_decimals(outcome, decimals)
     if (bounded) decimals <- equivalence_decimals(row, decimals)
     said <- (if (bounded) bounded_claim else difference_claim)(row, outcome, x$study, decimals)
-    paste(c(size_sentence(difference, outcome, "journal", decimals), said, dependence_text(x, outcome)), collapse = " ")
+    paste(c(size_sentence(difference, outcome, "journal", decimals), said, dependence_sentence(x, outcome)), collapse = " ")
   })
 }
 
@@ -42,7 +42,7 @@ bounded_claim <- function(row, outcome, study, decimals) {
   )
   rejected <- decided_p(row) <= row$alpha
   c(
-    sub("\\((adjusted p|p) ", "(larger of both sides: \\1 ", claim_sentence(claim, in_null, rejected, row)),
+    sub("\\(([a-z -]*\\bp [<>=])", "(larger of both sides: \\1", claim_sentence(claim, in_null, rejected, row)),
     if (!rejected) sprintf("That is not evidence %s it.", if (in_null) "for" else "against")
   )
 }

@@ -1,24 +1,24 @@
 # Sentences about equivalence, other bounds, every method, and answers laid side by side.
 
 #' @exportS3Method
-tell.vandro_equivalence <- function(x, voice, digits, ...) {
-  if (voice == "claim") return(claim_sentences(x, digits))
+tell.vandro_equivalence <- function(x, voice, decimals, ...) {
+  if (voice == "claim") return(claim_sentences(x, decimals))
   difference <- difference_of(x)
   sizes <- narrate_outcomes(x, function(outcome) {
-    decimals <- equivalence_decimals(outcome_rows(x, outcome, "primary"), outcome_decimals(outcome, digits))
+    decimals <- equivalence_decimals(outcome_rows(x, outcome, "primary"), outcome_decimals(outcome, decimals))
     size_sentence(difference, outcome, voice, decimals)
   }, instead = "")
   paste0(
-    sizes, " ", equivalence_sentences(x, voice, digits), dependence_sentences(x, voice), excluded_sentences(x),
+    sizes, " ", equivalence_sentences(x, voice, decimals), dependence_sentences(x, voice), excluded_sentences(x),
     draws_sentence(x, voice)
   )
 }
 
 # Bounds, both sides and verdict of every outcome, for readers who know the size of the difference.
-equivalence_sentences <- function(x, voice, digits = NULL) {
+equivalence_sentences <- function(x, voice, decimals = NULL) {
   narrate_outcomes(x, function(outcome) {
     row <- outcome_rows(x, outcome, "primary")
-    decimals <- equivalence_decimals(row, outcome_decimals(outcome, digits))
+    decimals <- equivalence_decimals(row, outcome_decimals(outcome, decimals))
     parts <- if (voice == "journal") {
       c(
         bounds_sentence(x, row, outcome, decimals), sides_sentence(x, row, outcome, decimals),
@@ -114,18 +114,18 @@ plain_verdict <- function(row) {
 }
 
 #' @exportS3Method
-tell.vandro_bounds <- function(x, voice, digits, ...) {
+tell.vandro_bounds <- function(x, voice, decimals, ...) {
   outcome <- x$study$outcomes[[1]]
   at <- x$table[x$table$standing == "declared", ]
   sprintf(
     "The declared bounds of %s gave the verdict \"%s\" (%s). In an exploratory look at other bounds, %s.",
     bounds_axis_text(at, outcome), at$verdict, format_p(at$p, alpha = at$alpha),
-    turn_words(x, outcome, outcome_decimals(outcome, digits))
+    turn_words(x, outcome, outcome_decimals(outcome, decimals))
   )
 }
 
 #' @exportS3Method
-tell.vandro_cross_check <- function(x, voice, digits, ...) {
+tell.vandro_cross_check <- function(x, voice, decimals, ...) {
   narrate_outcomes(x, function(outcome) {
     rows <- outcome_rows(x, outcome)
     primary <- rows[rows$role == "primary", ]
@@ -151,9 +151,9 @@ tell.vandro_cross_check <- function(x, voice, digits, ...) {
 }
 
 #' @exportS3Method
-tell.vandro_comparison <- function(x, voice, digits, ...) {
+tell.vandro_comparison <- function(x, voice, decimals, ...) {
   names <- x$settings$answers
-  decimals <- comparison_decimals(x, digits)
+  decimals <- comparison_decimals(x, decimals)
   lines <- lapply(split(x$table, factor(x$table$line, unique(x$table$line))), function(line) {
     if (!line$differs[[1]] || line$quantity[[1]] == "data") return(NULL)
     line <- line[match(names, line$answer), ]

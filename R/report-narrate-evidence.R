@@ -1,12 +1,12 @@
 # Sentences about the weight of evidence.
 
 #' @exportS3Method
-tell.vandro_evidence <- function(x, voice, digits, ...) {
+tell.vandro_evidence <- function(x, voice, decimals, ...) {
   narrate_outcomes(x, function(outcome) {
     row <- outcome_rows(x, outcome)
     if (voice == "plain") return(plain_evidence(row, outcome))
     paste0(
-      journal_evidence(row, outcome, x$study, outcome_decimals(outcome, digits)), excluded_sentence(x$study, outcome)
+      journal_evidence(row, outcome, x$study, outcome_decimals(outcome, decimals)), excluded_sentence(x$study, outcome)
     )
   })
 }
@@ -64,7 +64,7 @@ plain_evidence <- function(row, outcome) {
 }
 
 #' @exportS3Method
-tell.vandro_priors <- function(x, voice, digits, ...) {
+tell.vandro_priors <- function(x, voice, decimals, ...) {
   outcome <- x$study$outcomes[[1]]
   at <- x$table[x$table$standing == "declared", ]
   sprintf(

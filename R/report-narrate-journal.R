@@ -7,23 +7,24 @@ journal_size <- function(row, outcome, study, decimals, detail = NULL) {
   test <- statistic_text(row)
   if (!is.na(row$p_adjusted)) test <- paste0(test, ", adjusted ", format_p(row$p_adjusted))
   lead <- centre_lead(row, study)
+  same <- row$estimate == 0
+  if (same && !nzchar(lead)) lead <- "the mean "
   label <- if (nzchar(lead)) paste0(lead, inside_sentence(outcome$label)) else outcome$label
   interval <- difference_ci(row, detail, decimals)
-  changes <- ""
   if (is_paired(study)) {
-    label <- sprintf("Across %s pairs, %s", format_count(row$n_first), inside_sentence(label))
-    changes <- paste0(", SD of the changes ", format_number(outcome$moments[[3]]$sd, decimals))
+    label <- sprintf(
+      "Across %s pairs (SD of the changes = %s), %s", format_count(row$n_first),
+      format_number(outcome$moments[[3]]$sd, level_decimals("sd", outcome, decimals, 3)), inside_sentence(label)
+    )
   }
-  if (row$estimate == 0) {
+  if (same) {
     return(sprintf(
-      "The mean %s was the same %s and %s%s, %s for %s, %s.",
-      inside_sentence(outcome$label), first, second, changes, interval,
-      study_direction(study), test
+      "%s was the same %s and %s, %s for %s, %s.",
+      capital(label), first, second, interval, study_direction(study), test
     ))
   }
   sprintf(
-    "%s was %s %s than %s%s, %s for %s, %s.", capital(label),
-    side_words(row$estimate, raw), first, second, changes, interval,
+    "%s was %s %s than %s, %s for %s, %s.", capital(label), side_words(row$estimate, raw), first, second, interval,
     study_direction(study), test
   )
 }
@@ -36,7 +37,7 @@ centre_lead <- function(row, study) {
 # The interval, or that there is none, of a permutation test with few assignments.
 difference_ci <- function(row, detail, decimals) {
   if (anyNA(c(row$lower, row$upper))) {
-    return(no_interval_text(row, detail$widest, "so few assignments", bracketed_limits(decimals)))
+    return(no_interval_words(row, detail$widest, "so few assignments", bracketed_limits(decimals)))
   }
   ci_words(row, decimals)
 }
@@ -44,7 +45,7 @@ difference_ci <- function(row, detail, decimals) {
 # What was asked, where it was not simply "is there a difference?".
 journal_question <- function(row, outcome, study, decimals) {
   if (row$expect == "either" && row$beyond == 0) return(NULL)
-  question <- asked_words(row, outcome, study)
+  question <- asked_sentence(row, outcome, study)
   bound <- if (row$expect == "higher") row$at_least else row$at_most
   if (row$expect == "either" || is.na(bound)) return(question)
   subject <- if (method_is(row, "ranks")) {
@@ -62,7 +63,7 @@ journal_question <- function(row, outcome, study, decimals) {
 journal_reading <- function(row, outcome, study, decimals) {
   if (decided_p(row) <= row$alpha) return(NULL)
   ranked <- method_is(row, "ranks")
-  if (wrong_side(row)) return(wrong_side_text(row, outcome))
+  if (wrong_side(row)) return(wrong_side_sentence(row, outcome))
   if (row$p <= row$alpha) return(adjusted_reading(row, outcome))
   if (anyNA(c(row$lower, row$upper))) return(sprintf("This is not evidence %s.", null_claim(row, outcome)))
   compatible <- if (ranked) {

@@ -40,7 +40,7 @@ plain_test <- function(row, outcome, study) {
   if (decided_p(row) <= row$alpha) return(chance)
   if (row$p <= row$alpha) return(paste(chance, adjusted_reading(row, outcome)))
   reading <- if (wrong_side(row)) {
-    wrong_side_text(row, outcome)
+    wrong_side_sentence(row, outcome)
   } else {
     sprintf("This does not settle the question, and it does not show %s.", null_claim(row, outcome))
   }

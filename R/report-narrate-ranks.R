@@ -65,7 +65,7 @@ rank_ci_text <- function(row, detail, decimals) {
     words <- ci_words(row, row_decimals(row, decimals))
     return(paste0(if (in_outcome_unit(row)) words else drop_leading_zero(words), open))
   }
-  no_interval_text(row, detail$widest, "these sample sizes", bracketed_limits(decimals))
+  no_interval_words(row, detail$widest, "these sample sizes", bracketed_limits(decimals))
 }
 
 plain_rank_size <- function(row, outcome, study, decimals) {

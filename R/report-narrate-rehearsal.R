@@ -1,8 +1,8 @@
 # Sentences about rehearsals.
 
 #' @exportS3Method
-tell.vandro_rehearsal <- function(x, voice, digits, ...) {
-  decimals <- outcome_decimals(x$study$outcomes[[1]], digits)
+tell.vandro_rehearsal <- function(x, voice, decimals, ...) {
+  decimals <- outcome_decimals(x$study$outcomes[[1]], decimals)
   vapply(seq_len(nrow(x$table)), function(i) {
     row <- as.list(x$table[i, ])
     world <- if (is.na(row$world)) x$detail$worlds[[1]] else x$detail$worlds[[row$world]]

@@ -1,20 +1,20 @@
 # Sentences about differences between subgroups, one text per outcome.
 
 #' @exportS3Method
-tell.vandro_subgroups <- function(x, voice, digits, ...) {
+tell.vandro_subgroups <- function(x, voice, decimals, ...) {
   vapply(unique(x$table$outcome), function(name) {
     rows <- x$table[x$table$outcome == name, ]
     record <- subgroup_record(x, name)
     if (!is.na(rows$reason[[1]])) {
       return(sprintf("%s could not be compared between subgroups: %s", capital(outcome_name(record)), rows$reason[[1]]))
     }
-    if (voice == "plain") plain_subgroups(rows, record, x) else journal_subgroups(rows, record, x, digits)
+    if (voice == "plain") plain_subgroups(rows, record, x) else journal_subgroups(rows, record, x, decimals)
   }, "", USE.NAMES = FALSE)
 }
 
-journal_subgroups <- function(rows, record, x, digits) {
+journal_subgroups <- function(rows, record, x, decimals) {
   all <- rows[1, ]
-  decimals <- outcome_decimals(record, digits)
+  decimals <- outcome_decimals(record, decimals)
   pair <- rows[2, ]
   adjusted <- if (is.na(all$p_adjusted)) "" else paste0(", adjusted ", format_p(all$p_adjusted))
   verdict <- if (decided_p(all) <= all$alpha) "differed" else "was not shown to differ"

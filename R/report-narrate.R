@@ -13,7 +13,7 @@
 #'   is a difference, with bounds that there is none beyond them).
 #' @param estimands Which effect sizes close the paragraph about a study or a tested difference: codes of
 #'   [gauge_effect()]. If `NULL` (the default), a study has the one that goes with its method, an answer none.
-#' @param digits Decimals of numbers in the outcome's unit; see [print.vandro_study()].
+#' @param decimals Decimals of numbers in the outcome's unit; see [print.vandro_study()].
 #' @param style How numbers are written, from [number_style()].
 #' @param explain `TRUE` adds what p, confidence and credible intervals and the Bayes factor are, and are not, in fixed
 #'   words; only of what the answer holds.
@@ -45,11 +45,11 @@
 #' narrate(study, voice = "claim")
 #' narrate(study, style = number_style(leading_zero = TRUE, decimal_mark = ","))
 #' @export
-narrate <- function(x, ..., voice = c("journal", "plain", "claim"), estimands = NULL, digits = NULL, style = NULL,
+narrate <- function(x, ..., voice = c("journal", "plain", "claim"), estimands = NULL, decimals = NULL, style = NULL,
                     explain = FALSE, sources = FALSE) {
   check_supplied(x)
   voice <- check_choice(voice, c("journal", "plain", "claim"))
-  digits <- check_digits(digits)
+  decimals <- check_decimals(decimals)
   style <- check_style(style)
   check_flag(explain)
   check_flag(sources)
@@ -60,7 +60,7 @@ narrate <- function(x, ..., voice = c("journal", "plain", "claim"), estimands = 
     given_answers(x, voice, estimands)
   }
   with_style(style, {
-    told <- join_texts(answers, voice, digits)
+    told <- join_texts(answers, voice, decimals)
     text <- as_text(told, answers[[1]]$study)
     structure(c(
       text, if (explain) explanations(answers), if (sources) sources_sentence(answers, voice, style, explain)
@@ -101,8 +101,8 @@ given_answers <- function(x, voice, estimands, call = rlang::caller_env()) {
 }
 
 # The texts of several answers outcome by outcome. A sentence, or a reason for having no answer, appears once.
-join_texts <- function(answers, voice, digits) {
-  texts <- lapply(answers, tell, voice = voice, digits = digits)
+join_texts <- function(answers, voice, decimals) {
+  texts <- lapply(answers, tell, voice = voice, decimals = decimals)
   # Some verbs give a text for each subgroup or design, not for each outcome.
   if (length(unique(lengths(texts))) > 1) return(unlist(texts))
   if (length(answers) == 1) return(texts[[1]])
@@ -163,16 +163,16 @@ closing_estimand <- function(method, study) {
 }
 
 #' @exportS3Method
-tell.vandro_difference <- function(x, voice, digits, ...) {
-  if (voice == "claim") return(claim_sentences(x, digits))
-  text <- narrate_rows(x, difference_sentence, voice, digits)
+tell.vandro_difference <- function(x, voice, decimals, ...) {
+  if (voice == "claim") return(claim_sentences(x, decimals))
+  text <- narrate_rows(x, difference_sentence, voice, decimals)
   reason <- x$settings$reason
   why <- if (is.null(reason) || voice == "plain") {
     ""
   } else {
     sprintf(" Reason for asking in one direction: %s.", sub("[.]$", "", reason))
   }
-  blocks <- unused_blocks_text(x$study, x$settings$method[[1]])
+  blocks <- unused_blocks_sentence(x$study, x$settings$method[[1]])
   if (!is.null(blocks) && voice == "journal") why <- paste0(why, " ", blocks)
   why <- paste0(why, dependence_sentences(x, voice))
   paste0(text, why, beside_sentences(x, voice), excluded_sentences(x), draws_sentence(x, voice))
@@ -181,7 +181,7 @@ tell.vandro_difference <- function(x, voice, digits, ...) {
 # What a reader must know about the order, after a blank.
 dependence_sentences <- function(x, voice) {
   narrate_outcomes(x, function(outcome) {
-    text <- dependence_text(x, outcome, voice)
+    text <- dependence_sentence(x, outcome, voice)
     if (is.null(text)) "" else paste0(" ", text)
   }, instead = "")
 }
@@ -206,19 +206,18 @@ beside_clause <- function(row, primary) {
 }
 
 #' @exportS3Method
-tell.vandro_effect <- function(x, voice, digits, ...) {
-  paste0(narrate_rows(x, effect_sentence, voice, digits), draws_sentence(x, voice))
+tell.vandro_effect <- function(x, voice, decimals, ...) {
+  paste0(narrate_rows(x, effect_sentence, voice, decimals), draws_sentence(x, voice))
 }
 
 #' @exportS3Method
-tell.vandro_description <- function(x, voice, digits, ...) {
-  narrate_rows(x, description_sentence, voice, digits)
+tell.vandro_description <- function(x, voice, decimals, ...) {
+  narrate_rows(x, description_sentence, voice, decimals)
 }
 
 #' @export
 format.vandro_text <- function(x, ..., width = cli::console_width()) {
-  lines <- lapply(unclass(x), function(text) c(cli::ansi_strwrap(keep_together(text), width), ""))
-  gsub("\u00a0", " ", utils::head(as.character(unlist(lines)), -1), fixed = TRUE)
+  as.character(join_blocks(lapply(unclass(x), wrap_lines, width)))
 }
 
 #' @export

@@ -123,7 +123,7 @@ size_part <- function(i, study, answers) {
       effect_cells(answers$effect, outcome, decimals),
       paste0(capital(outcome$label), ": effect size, ", study_direction(study)),
       paste(c(
-        paste0("Intervals: ", interval_method_words(answers$effect, effects), "."), no_interval_words(effects, study)
+        paste0("Intervals: ", interval_method_words(answers$effect, effects), "."), no_interval_sentence(effects, study)
       ), collapse = " ")
     ),
     doc_table(
@@ -142,7 +142,7 @@ test_part <- function(i, study, answers) {
   rows <- outcome_rows(answers$difference, outcome)
   row <- rows[rows$role == "primary", ]
   bound <- if (row$expect != "either") {
-    paste0("Bound: ", one_sided_bound_text(row, row_number(row, outcome, decimals)), ".")
+    paste0("Bound: ", one_sided_bound_words(row, row_number(row, outcome, decimals)), ".")
   }
   beside <- if (nrow(rows) > 1) sprintf("Primary method: %s; the others were also run.", method_label(row$method))
   list(

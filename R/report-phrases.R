@@ -19,11 +19,14 @@ drop_leading_zero <- function(text) {
 
 # "exact p = .005"
 p_words <- function(row) {
-  p <- format_p(row$p, alpha = row$alpha)
+  p <- sided_p(row)
   # Assignments are equally likely only where both distributions are the same, which is more than a chance of one half.
   if (row$p_kind == "exact" && estimand_scale(row) == "chance") return(paste(p, exact_where))
   switch(row$p_kind, exact = paste("exact", p), simulated = paste("simulated", p), bracketed = paste("bracketed", p), p)
 }
+
+# "one-sided p = .012"
+sided_p <- function(row) paste0(if (isTRUE(row$expect != "either")) "one-sided ", format_p(row$p, alpha = row$alpha))
 
 # Of several outcomes the adjusted p decides.
 decided_p <- function(row) if (is.na(row$p_adjusted)) row$p else row$p_adjusted
@@ -79,12 +82,11 @@ compatible_words <- function(row, outcome, study, decimals) {
 # "Welch's t(44.5) = 4.45, p < .001"
 statistic_text <- function(row) {
   if (method_is(row, "ranks")) {
-    return(paste0(rank_statistic(row), ", ", p_words(row), if (row$expect == "either") "" else ", one-sided"))
+    return(paste0(rank_statistic(row), ", ", p_words(row)))
   }
   if (method_is(row, "reassignment")) return(permutation_text(row))
   sprintf(
-    "%s = %s, %s%s", t_words(row, method_fact(row$method, "possessive")), format_number(row$statistic),
-    if (row$expect == "either") "" else "one-sided ", format_p(row$p, alpha = row$alpha)
+    "%s = %s, %s", t_words(row, method_fact(row$method, "possessive")), format_number(row$statistic), sided_p(row)
   )
 }
 
@@ -98,12 +100,12 @@ permutation_text <- function(row) {
     if (!is.na(row$draws)) sprintf("%s draws", format_count(row$draws))
   )
   sprintf(
-    "permutation test %s%s, %s%s", of, if (length(within)) sprintf(" (%s)", paste(within, collapse = ", ")) else "",
-    p_words(row), if (row$expect == "either") "" else ", one-sided"
+    "permutation test %s%s, %s", of, if (length(within)) sprintf(" (%s)", paste(within, collapse = ", ")) else "",
+    p_words(row)
   )
 }
 
-asked_words <- function(row, outcome, study) {
+asked_sentence <- function(row, outcome, study) {
   if (row$expect == "either") {
     return(sprintf(
       "The difference was tested against %s.", with_unit(format_short(row$beyond), difference_unit(outcome))

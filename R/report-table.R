@@ -14,7 +14,7 @@
 #' @param estimands Which effect size, a code of [gauge_effect()]. `NULL`: the one that goes with the method, as in
 #'   [narrate()].
 #' @param checks `FALSE` leaves the note on spread out.
-#' @param digits Decimals of numbers in the outcome's unit; `NULL`: three digits of the smaller SD.
+#' @param decimals Decimals of numbers in the outcome's unit; `NULL`: three digits of the smaller SD.
 #' @param style How numbers are written, from [number_style()]; files of CSV have every digit all the same.
 #' @param title Caption of the table.
 #' @param file Also write it there: `.docx` (a table that can be edited, by pandoc), `.html`, `.md`, `.tex` (a `table`
@@ -33,13 +33,13 @@
 #' as.data.frame(results_table(study))
 #' results_table(study, method = "ranks", file = tempfile(fileext = ".md"))
 #' @export
-results_table <- function(study, ..., estimands = NULL, checks = TRUE, digits = NULL, style = NULL, title = NULL,
+results_table <- function(study, ..., estimands = NULL, checks = TRUE, decimals = NULL, style = NULL, title = NULL,
                           file = NULL, overwrite = FALSE) {
   check_supplied(study)
   if (!inherits(study, "vandro_difference")) check_study(study)
   check_flag(checks)
   check_flag(overwrite)
-  check_digits(digits)
+  check_decimals(decimals)
   style <- check_style(style)
   title <- check_text(title)
   estimands <- check_text(estimands)
@@ -56,7 +56,7 @@ results_table <- function(study, ..., estimands = NULL, checks = TRUE, digits = 
   numbers <- bind_rows(lapply(study$outcomes, results_row, difference, effect))
   table <- with_style(style, structure(
     list(
-      numbers = lean_table(numbers), cells = results_cells(study, difference, effect, digits),
+      numbers = lean_table(numbers), cells = results_cells(study, difference, effect, decimals),
       title = title %||% study_title(study),
       notes = c(
         results_notes(study, difference, effect),
@@ -93,7 +93,7 @@ results_row <- function(outcome, difference, effect) {
   ))
 }
 
-results_cells <- function(study, difference, effect, digits) {
+results_cells <- function(study, difference, effect, decimals) {
   each <- function(f) vapply(study$outcomes, f, "")
   row_of <- function(outcome) outcome_rows(difference, outcome, "primary")
   answered <- answered_records(difference)[[1]]
@@ -102,7 +102,7 @@ results_cells <- function(study, difference, effect, digits) {
   mean_sd <- function(k) {
     function(outcome) {
       m <- outcome$moments[[k]]
-      usual <- outcome_decimals(outcome, digits)
+      usual <- outcome_decimals(outcome, decimals)
       number <- function(what) format_number(m[[what]], level_decimals(what, outcome, usual))
       if (is.na(m$mean)) "" else sprintf("%s (%s)", number("mean"), if (is.na(m$sd)) "-" else number("sd"))
     }
@@ -117,12 +117,12 @@ results_cells <- function(study, difference, effect, digits) {
   cells[[paste(study$groups[[2]], "mean (SD)")]] <- each(mean_sd(2))
   cells[[headed(effect_names(row$estimand, study))]] <- each(function(outcome) {
     r <- row_of(outcome)
-    cell_with_limits(r, row_decimals(r, outcome_decimals(outcome, digits)))
+    cell_with_limits(r, row_decimals(r, outcome_decimals(outcome, decimals)))
   })
   if (size$estimand != row$estimand) {
     cells[[headed(effect_names(size$estimand, study))]] <- each(function(outcome) {
       r <- outcome_rows(effect, outcome)
-      cell_with_limits(r, if (in_outcome_unit(r)) outcome_decimals(outcome, digits) else 2)
+      cell_with_limits(r, if (in_outcome_unit(r)) outcome_decimals(outcome, decimals) else 2)
     })
   }
   cells[[test_heading(row)]] <- each(function(outcome) test_cell(row_of(outcome)))
@@ -171,6 +171,12 @@ results_notes <- function(study, difference, effect) {
     ),
     if (!is.na(size$standardizer) && size$estimand != row$estimand) {
       sprintf("%s: standardizer %s.", effect_names(size$estimand, study), size$standardizer)
+    },
+    if (!is.null(effect$settings$seed)) {
+      sprintf(
+        "%s: interval by bootstrap, %s draws, seed %s.", capital(effect_names(size$estimand, study)),
+        format_count(effect$settings$draws), format_count(effect$settings$seed)
+      )
     },
     unique(trimws(setdiff(parted_effects(difference, effect), ""))),
     if (any(!is.na(difference$table$p_adjusted))) {
@@ -230,7 +236,7 @@ spread_notes <- function(study, vetted) {
 #' @rdname print.vandro_study
 #' @export
 format.vandro_results <- function(x, ..., width = cli::console_width()) {
-  c(x$title, text_table(x$cells), as.character(cli::ansi_strwrap(results_note(x), width)))
+  c(x$title, text_table(x$cells), wrap_lines(results_note(x), width))
 }
 
 #' @rdname print.vandro_study

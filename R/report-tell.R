@@ -1,7 +1,7 @@
 # Sentences outcome by outcome: the generic, and what happens where an outcome has no answer.
 
 # Text of an answer in one voice, an element per outcome.
-tell <- function(x, voice, digits, ...) UseMethod("tell")
+tell <- function(x, voice, decimals, ...) UseMethod("tell")
 
 # tell_one(outcome) for each outcome; for one without an answer the reason, or `instead`, and what other methods found.
 narrate_outcomes <- function(answer, tell_one, instead = NULL, beside = NULL) {
@@ -13,9 +13,9 @@ narrate_outcomes <- function(answer, tell_one, instead = NULL, beside = NULL) {
 }
 
 # One text per outcome, from the rows of the answer that belong to it.
-narrate_rows <- function(answer, sentence, voice, digits) {
+narrate_rows <- function(answer, sentence, voice, decimals) {
   narrate_outcomes(answer, function(outcome) {
-    decimals <- outcome_decimals(outcome, digits)
+    decimals <- outcome_decimals(outcome, decimals)
     if (is.null(answer$table$role)) {
       return(sentence(outcome_rows(answer, outcome), outcome, answer$study, voice, decimals))
     }

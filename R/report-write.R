@@ -19,6 +19,8 @@
 #' @param within,bounds_in,sd_of Bounds of [test_equivalence()]: the report then tells equivalence too, and `reason` is
 #'   the reason for the bounds.
 #' @param evidence An answer of [weigh_evidence()] about the same study; the same as giving it in a list.
+#' @param estimands Which effect sizes the report carries: codes of [gauge_effect()], or `"all"`. If `NULL` (the
+#'   default), those of `conventions`, else the ones that go with the method.
 #' @param text Text of your own; blank lines part paragraphs, line breaks stay. Without names it stands under the title.
 #'   Named after a part ("question", "data", "description", "checks", "size", "test", "equivalence", "evidence",
 #'   "agreement", "sentences") it stands in that part, "conclusion" in one of its own; in a report of several studies
@@ -57,7 +59,7 @@
 #' ), tempfile(fileext = ".md"), title = "Spring in the greenhouse")
 #' @export
 write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "sd"), sd_of = NULL, evidence = NULL,
-                         text = NULL, title = NULL, author = NULL, date = Sys.Date(), style = NULL,
+                         estimands = NULL, text = NULL, title = NULL, author = NULL, date = Sys.Date(), style = NULL,
                          conventions = NULL, explain = TRUE, overwrite = FALSE) {
   check_supplied(x)
   check_supplied(file)
@@ -72,7 +74,7 @@ write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "
   file <- check_report_path(file, overwrite)
   items <- report_items(x, evidence)
   bounds <- if (!is.null(within)) list(within = within, bounds_in = bounds_in, sd_of = sd_of)
-  chapters <- report_chapters(items, list(...), bounds, house)
+  chapters <- report_chapters(items, list(...), bounds, house, estimands)
   own <- check_own_text(text, names(chapters))
   with_conventions(house, style, {
     page$blocks <- number_blocks(report_blocks(chapters, own, list(style = style, house = house), explain))
@@ -140,7 +142,7 @@ check_report_item <- function(item, call) {
 study_key <- function(study) paste(study_fingerprint(study), study_direction(study), study$design)
 
 # A chapter per study: its own answers, and those that nobody asked for yet.
-report_chapters <- function(items, asked, bounds, house = NULL, call = rlang::caller_env()) {
+report_chapters <- function(items, asked, bounds, house = NULL, estimands = NULL, call = rlang::caller_env()) {
   studies <- lapply(items, function(item) if (inherits(item, "vandro_study")) item else item$study)
   keys <- vapply(studies, study_key, "")
   chapters <- lapply(unique(keys), function(key) {
@@ -151,7 +153,7 @@ report_chapters <- function(items, asked, bounds, house = NULL, call = rlang::ca
       if (length(place) && !is.null(given[[place]])) abort_second_answer(item, call)
       if (length(place)) given[[place]] <- item
     }
-    report_answers(studies[[at[[1]]]], given, asked, bounds, house, call)
+    report_answers(studies[[at[[1]]]], given, asked, bounds, house, estimands, call)
   })
   named <- names(items) %||% rep("", length(items))
   names(chapters) <- vapply(unique(keys), function(key) {
@@ -182,10 +184,11 @@ chapters_title <- function(chapters) {
   if (length(chapters) == 1) names(chapters) else paste(names(chapters), collapse = "; ")
 }
 
-report_answers <- function(study, given, asked, bounds, house, call) {
+report_answers <- function(study, given, asked, bounds, house, estimands, call) {
   if (!is.null(given$difference) || !is.null(given$equivalence)) refuse_second_question(asked, bounds, given, call)
   # An answer about equivalence has found the difference too.
   if (!is.null(given$equivalence)) given$difference <- given$difference %||% difference_of(given$equivalence)
+  if (is.null(given$difference)) asked <- utils::modifyList(given_question(given) %||% list(), asked)
   if (!is.null(bounds)) {
     given$equivalence <- report_equivalence_answer(
       study, conventional(asked, "test_equivalence", study, house), bounds
@@ -199,18 +202,31 @@ report_answers <- function(study, given, asked, bounds, house, call) {
   s <- difference$settings
   # A sequence: what is compared, looked at, measured, tested.
   list(
-    description = given$description %||% describe_study(study, level = s$level),
+    description = given$description %||% described_as(difference),
     assumptions = given$assumptions %||%
       rlang::inject(vet_assumptions(study, alpha = s$alpha, level = s$level, !!!house$checks)),
     effect = given$effect %||%
       effect_beside(
-        difference, house_estimands(house, study), size_words = house$size_words, size_source = house$size_source
+        difference, estimands %||% house_estimands(house, study), size_words = house$size_words,
+        size_source = house$size_source
       ),
     difference = difference,
     subgroups = given$subgroups %||% report_subgroups(study, s), equivalence = given$equivalence,
     evidence = given$evidence,
     agreement = given$agreement %||% report_agreement(study, s, given$equivalence)
   )
+}
+
+# What an answer other than a test was asked, so that the report asks the same.
+given_question <- function(given) {
+  of <- function(answer, ...) keep_given(answer$settings[intersect(c(...), names(answer$settings))])
+  question <- c(
+    of(given$agreement, "method", "expect", "beyond", "alpha", "level", "reason"),
+    of(given$subgroups, "method", "alpha", "level"), of(given$effect, "method", "level"),
+    of(given$evidence, "expect", "beyond", "level", "reason"), of(given$description, "method", "level")
+  )
+  question$method <- question$method[[1]]
+  question[!duplicated(names(question))]
 }
 
 # The same call writes the same report.

@@ -27,7 +27,7 @@ database_wide <- function(table, shape, roles, each, order, options, call) {
   )
   if (names[[1]] == names[[2]]) abort_same_column(names[[1]], c("first", "second"), call)
   if (is.character(shape[[names[[2]]]])) {
-    if (is.null(roles$id)) abort_no_key(names[[2]], call)
+    if (is.null(roles$id)) abort_no_key(names, call = call)
     long <- list(outcome = roles$first, by = roles$second, id = roles$id)
     return(database_long(table, shape, long, each, order, options, call))
   }
@@ -71,7 +71,7 @@ database_long <- function(table, shape, roles, each, order, options, call) {
   by <- column_name(roles$by, shape, "by", call)
   if (by %in% names) abort_same_column(by, c("outcome", "by"), call)
   for (name in names) check_engine_number(shape, name, call)
-  if (is.null(roles$id)) abort_no_key(NULL, call)
+  if (is.null(roles$id)) abort_no_key(call = call)
   ids <- column_names(roles$id, shape, "id", call)
   if (!is.null(order)) refuse_roles(options, "order", "pairs from long data", call)
   engine <- new_engine(table, options$scale_by)

@@ -108,13 +108,25 @@ wanted_groups <- function(groups, found, name, call) {
       c(
         "{cli::qty(length(unknown))}Group{?s} {.val {unknown}} {?does/do} not occur in column {.val {name}}.",
         "i" = if (length(near)) "Did you mean {.or {.val {near}}}?",
-        "i" = "Found: {list_counts(found)}."
+        "x" = "Found: {list_counts(found)}.",
+        "i" = if (length(unknown) == 2) "Write {.code {found_example(label, found)}}."
       ),
       "unknown_group",
       column = name, unknown = unknown, found = found$label, call = call
     )
   }
   list(key = key, label = printable(label))
+}
+
+# Names as they stand in code.
+code_names <- function(x) vapply(x, function(one) deparse(as.name(one), backtick = TRUE), "", USE.NAMES = FALSE)
+
+# Codes are labelled by what was asked for; labels that were asked for by codes stand as they are.
+found_example <- function(label, found) {
+  two <- utils::head(found$label, 2)
+  coded <- is.numeric(found$value) && is.character(label) && all(is.na(text_number(label)))
+  shown <- if (coded) paste(code_names(label), "=", two) else encodeString(two, quote = "\"")
+  sprintf("groups = c(%s)", paste(shown, collapse = ", "))
 }
 
 # Numbers written in another way, such as "1.0" or "1e5", mean the code of that value.

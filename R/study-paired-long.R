@@ -82,18 +82,36 @@ pair_subgroups <- function(rows, data, options, call) {
   find_subgroups(list(name = column$name, values = factor(of_pair, levels)), options$missing, call)
 }
 
-# A column of words cannot be the second measurement: it names the occasions.
-holds_labels <- function(x) {
+# Whether a column names the occasions of the other: words, or two codes, equally often, beside many values.
+holds_occasions <- function(x, values) {
   if (is.factor(x)) return(TRUE)
-  is.character(x) && all(is.na(text_number(x[!is.na(x)])))
+  if (is.character(x)) return(all(is.na(text_number(x[!is.na(x)]))))
+  codes <- unique(x[!is.na(x)])
+  if (!is.numeric(x) || length(codes) != 2 || !is.numeric(values)) return(FALSE)
+  length(unique(values)) >= 6 && sum(x == codes[[1]], na.rm = TRUE) == sum(x == codes[[2]], na.rm = TRUE)
 }
 
-abort_no_key <- function(occasion, call) {
+# The first other column in which every value stands once for each occasion.
+key_candidate <- function(data, names) {
+  is_key <- function(name) {
+    seen <- table(as.character(data[[name]]), as.character(data[[names[[2]]]]))
+    nrow(seen) > 1 && all(seen == 1)
+  }
+  Filter(is_key, setdiff(names(Filter(is.atomic, data)), names))[1]
+}
+
+# `names` of outcome and occasion, where the data are long.
+abort_no_key <- function(names = NULL, data = NULL, call) {
+  key <- if (is.null(data)) NA else key_candidate(data, names)
+  columns <- if (is.null(names)) c("outcome", "by") else code_names(names)
+  id <- if (is.na(key)) "id" else code_names(key)
+  example <- sprintf("versus_paired(data, %s, %s, %s)", columns[[1]], columns[[2]], id)
+  kind <- if (is.numeric(data[[names[[2]]]])) "two codes" else "labels"
   abort_vandro(
     c(
       "A key must say which rows belong together.",
-      "x" = if (!is.null(occasion)) "Column {.val {occasion}} holds labels: the data are long.",
-      "i" = "Name it: {.code versus_paired(data, outcome, by, id)}.",
+      "x" = if (!is.null(names)) "Column {.val {names[[2]]}} holds {kind}: the data are long.",
+      "i" = "Name it: {.code {example}}.",
       "i" = "If the rows of both occasions really stand in the same order, say
         {.code outcome = }, {.code by = } and {.code rows_in_order = TRUE}."
     ),
@@ -103,7 +121,7 @@ abort_no_key <- function(occasion, call) {
 }
 
 match_by_row <- function(at, labels, rows_in_order, call) {
-  if (!rows_in_order) abort_no_key(NULL, call)
+  if (!rows_in_order) abort_no_key(call = call)
   count <- lengths(at)
   if (count[[1]] != count[[2]]) {
     abort_vandro(

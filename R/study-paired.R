@@ -168,9 +168,9 @@ paired_wide <- function(data, roles, options, call) {
     column_name(roles$first, data, "first", call), column_name(roles$second, data, "second", call)
   )
   if (names[[1]] == names[[2]]) abort_same_column(names[[1]], c("first", "second"), call)
-  if (holds_labels(data[[names[[2]]]])) {
+  if (holds_occasions(data[[names[[2]]]], data[[names[[1]]]])) {
     # Two columns by position and a key by name are long data when the second holds occasions.
-    if (is.null(roles$id)) abort_no_key(names[[2]], call)
+    if (is.null(roles$id)) abort_no_key(names, data, call)
     long <- list(outcome = roles$first, by = roles$second, id = roles$id)
     return(paired_long(data, long, options, call))
   }

@@ -7,7 +7,7 @@ read_text <- function(file, options, call) {
   data <- read_table(read, file, options, call)
   check_encoding(data, file, call)
   if (!is.null(options$thousands)) data <- each_column(data, without_thousands, options)
-  if (options$decimal == ",") data <- each_column(data, with_decimal_point)
+  if (options$decimal_mark == ",") data <- each_column(data, with_decimal_point)
   names(data) <- single_quotes(names(data))
   each_column(data, function(column) {
     if (is.character(column)) column <- single_quotes(column)
@@ -47,12 +47,12 @@ with_decimal_point <- function(column) {
 without_thousands <- function(column, options) {
   if (!is.character(column)) return(column)
   mark <- gsub("([.])", "\\\\\\1", options$thousands)
-  point <- gsub("([.])", "\\\\\\1", options$decimal)
+  point <- gsub("([.])", "\\\\\\1", options$decimal_mark)
   number <- sprintf("^[-+]?[0-9]{1,3}(%s[0-9]{3})*(%s[0-9]+)?$|^[-+]?[0-9]+(%s[0-9]+)?$", mark, point, point)
   known <- !is.na(column)
   if (!any(known) || !all(grepl(number, column[known]))) return(column)
   plain <- gsub(options$thousands, "", column, fixed = TRUE)
-  plain <- sub(options$decimal, ".", plain, fixed = TRUE)
+  plain <- sub(options$decimal_mark, ".", plain, fixed = TRUE)
   if (options$as_written) plain else as.numeric(plain)
 }
 
@@ -101,7 +101,7 @@ read_table <- function(read, file, options, call) {
   data <- rlang::try_fetch(
     withCallingHandlers(
       data.table::fread(
-        file = read, dec = options$decimal, encoding = "UTF-8", na.strings = c("", "NA"),
+        file = read, dec = options$decimal_mark, encoding = "UTF-8", na.strings = c("", "NA"),
         header = TRUE, showProgress = FALSE, data.table = FALSE, integer64 = "character", keepLeadingZeros = TRUE,
         logical01 = FALSE, strip.white = TRUE, colClasses = if (options$as_written) "character"
       ),

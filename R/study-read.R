@@ -7,7 +7,7 @@
 #'
 #' @param file Path of the file; its ending tells the format, anything else is read as text. An .rds file can run its
 #'   author's code when R reads it: open only those you trust, and pass data on as CSV or Parquet.
-#' @param decimal Decimal mark of a text file: `"."` or `","`.
+#' @param decimal_mark Decimal mark of a text file: `"."` or `","`.
 #' @param thousands Thousands mark of a text file (`","`, `"."`, `"'"`, `" "`), or `NULL` for none.
 #' @param missing Values that stand for a missing one: `c(-99, "n/a")`. Empty cells and `NA` always do.
 #' @param encoding Encoding of a text file: `"UTF-8"` (with or without byte order mark), `"Latin-1"`,
@@ -32,14 +32,14 @@
 #' seedlings <- read_measurements(path)
 #' versus(seedlings, height, substrate, groups = c("compost", "peat"))
 #' @export
-read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL, missing = NULL,
+read_measurements <- function(file, ..., decimal_mark = c(".", ","), thousands = NULL, missing = NULL,
                               encoding = "UTF-8", sheet = 1, as_written = FALSE, quiet = FALSE) {
   check_supplied(file)
   refuse_more(...)
   call <- rlang::current_env()
   file <- check_readable(file)
   options <- list(
-    decimal = check_choice(decimal, c(".", ",")), thousands = check_thousands(thousands, call),
+    decimal_mark = check_choice(decimal_mark, c(".", ",")), thousands = check_thousands(thousands, call),
     missing = check_missing_codes(missing, call),
     encoding = check_text(encoding, null = FALSE), sheet = sheet, as_written = check_flag(as_written)
   )
@@ -62,7 +62,7 @@ read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL
     read_text(file, options, call)
   )
   check_read_table(data, file, call)
-  data <- recode_missing(data, options$missing, options$decimal)
+  data <- recode_missing(data, options$missing, options$decimal_mark)
   if (!quiet) say_what_was_read(data, given)
   # write_plan() says where the data came from.
   attr(data, "vandro_read") <- read_options(file, options, kind)
@@ -72,8 +72,8 @@ read_measurements <- function(file, ..., decimal = c(".", ","), thousands = NULL
 # What was said about reading, beyond the defaults.
 read_options <- function(file, options, kind) {
   keep_given(list(
-    file = normalizePath(file), decimal = if (options$decimal != ".") options$decimal, thousands = options$thousands,
-    missing = if (length(options$missing)) as.character(options$missing),
+    file = normalizePath(file), decimal_mark = if (options$decimal_mark != ".") options$decimal_mark,
+    thousands = options$thousands, missing = if (length(options$missing)) as.character(options$missing),
     encoding = if (options$encoding != "UTF-8") options$encoding,
     sheet = if (kind %in% c("xlsx", "xls") && !identical(options$sheet, 1)) options$sheet
   ))
@@ -138,10 +138,10 @@ abort_unreadable <- function(file, kind, e, call) {
 }
 
 # Declared codes made missing; a column of text that is then all numbers becomes one.
-recode_missing <- function(data, missing, decimal) {
+recode_missing <- function(data, missing, decimal_mark) {
   if (length(missing) == 0) return(data)
   # Numbers among them are written as the file writes them.
-  if (decimal == ",") missing <- unique(c(missing, sub(",", ".", missing, fixed = TRUE)))
+  if (decimal_mark == ",") missing <- unique(c(missing, sub(",", ".", missing, fixed = TRUE)))
   each_column(data, function(column) {
     gone <- if (is.numeric(column)) {
       column %in% missing_numbers(missing)

@@ -80,6 +80,7 @@ versus_paired_summary <- function(n, mean = NULL, sd = NULL, r = NULL,
   call <- rlang::current_env()
   groups <- check_labels(groups)
   n <- check_whole(n, 2, 1e15)
+  check_not_of_change(mean, sd, mean_change, call)
   means <- if (!is.null(mean)) check_pair(mean, groups = groups)
   sds <- if (!is.null(sd)) check_pair(sd, low = 0, open = TRUE, groups = groups)
   gap <- mean_of_change(means, mean_change, call)
@@ -175,6 +176,33 @@ check_spreads <- function(x, n, groups, arg, call) {
   x <- check_pair(x, low = 0, open = TRUE, groups = groups, arg = arg, call = call)
   x[alone] <- NA
   x
+}
+
+# One mean of pairs is that of the changes; two are those of the measurements.
+check_not_of_change <- function(mean, sd, mean_change, call) {
+  one <- is.numeric(mean) && length(mean) == 1
+  two <- is.numeric(mean_change) && length(mean_change) == 2
+  if (!one && !two) return(invisible())
+  given <- if (one) mean else mean_change
+  fix <- if (two) {
+    sprintf("mean = c(%s)", toString(format_plain(given, digits = 15, trim = TRUE)))
+  } else if (is.numeric(sd) && length(sd) == 1) {
+    sprintf("mean_change = %s, sd_change = %s", format_plain(given, digits = 15), format_plain(sd, digits = 15))
+  } else {
+    sprintf("mean_change = %s", format_plain(given, digits = 15))
+  }
+  abort_vandro(
+    c(
+      if (one) {
+        "{.arg mean} must hold the means of both measurements, first group first."
+      } else {
+        "{.arg mean_change} must be one number, the mean of the changes."
+      },
+      "x" = "It holds {length(given)} number{?s}.", "i" = "Write {.code {fix}}."
+    ),
+    "bad_value",
+    arg = if (one) "mean" else "mean_change", call = call
+  )
 }
 
 mean_of_change <- function(means, mean_change, call) {

@@ -142,12 +142,6 @@ student_true_size <- function(outcome, method, question) {
   core_true_size("student", m[[1]]$n, m[[2]]$n, ratio$ratio, question$alpha)
 }
 
-# Standard errors and degrees of freedom of differences of means, by method; of one outcome or of many.
-mean_errors <- function(method, m) method_fact(method, "errors")(m)
-mean_gap <- function(method, m) method_fact(method, "gap")(m)
-
-mean_error <- function(method, m) core_one_error(mean_errors(method, m))
-
 mean_inference <- function(outcome, study, method, question, call) {
   m <- outcome$moments
   error <- mean_error(method, m)

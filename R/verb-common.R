@@ -79,7 +79,7 @@ reason_sentences <- function(codes, study) {
   at <- which(!is.na(codes))
   codes[at] <- vapply(at, function(k) {
     outcome <- study$outcomes[[k]]
-    if (!is.null(outcome$incomparable)) return(incomparable_words(outcome))
+    if (!is.null(outcome$incomparable)) return(incomparable_sentence(outcome))
     words <- reason_words(codes[[k]], outcome, study)[[1]]
     cli::ansi_strip(cli::format_inline(words, .envir = list2env(list(name = outcome$label), parent = baseenv())))
   }, "")
@@ -94,11 +94,11 @@ settle_reasons <- function(part, study, call) {
   abort_reason(part$code[[1]], outcome, study, call)
 }
 
-incomparable_words <- function(outcome) sprintf("%s allows no comparison: %s.", outcome$label, outcome$incomparable)
+incomparable_sentence <- function(outcome) sprintf("%s allows no comparison: %s.", outcome$label, outcome$incomparable)
 
 refuse_incomparable <- function(outcome, call = rlang::caller_env()) {
   if (is.null(outcome$incomparable)) return(invisible())
-  words <- incomparable_words(outcome)
+  words <- incomparable_sentence(outcome)
   abort_vandro("{words}", "all_missing", outcome = outcome$name, unanswered = TRUE, call = call)
 }
 
@@ -115,7 +115,7 @@ abort_reason <- function(reason, outcome, study, call, estimand = NULL) {
 largest_t <- 1e14
 
 # Why a study has no single values, and what there is instead.
-no_values_words <- function(study) {
+no_values_sentence <- function(study) {
   if (is_database(study)) {
     "The measurements stay in the database, which gives sums, counts and ranks only."
   } else {
@@ -144,7 +144,7 @@ reason_words <- function(reason, outcome, study) {
   reason_fact(reason, "words")(list(
     paired = is_paired(study), means = vapply(outcome$moments, function(m) format_plain(m$mean), ""),
     groups = quoted(study$groups), lone = quoted(short_groups(outcome, study)), t_limit = format_plain(largest_t),
-    no_values = no_values_words(study), instead = instead_of_values(study)
+    no_values = no_values_sentence(study), instead = instead_of_values(study)
   ))
 }
 

@@ -4,6 +4,7 @@
 #' changes, before any test.
 #'
 #' @inheritParams test_difference
+#' @param method For groups, the method whose interval the difference has: `"welch"` (the default) or `"student"`.
 #' @param ... Must be empty.
 #' @param set `"full"` or `"short"`: without quartiles and shape.
 #' @return An answer (classes `vandro_description`, `vandro_answer`); its table has per outcome one row
@@ -12,7 +13,7 @@
 #'   the mean at `level`), `level` and, in the full set, `median`, `q1`, `q3`, `min`, `max`, `skewness`,
 #'   `kurtosis`; for pairs also `r` (correlation of the halves) and the counts `up`, `down`, `same` (first
 #'   above, below, equal to second). Pairs are described over the complete ones. In the row of an
-#'   independent difference `mean` is first minus second, with Welch's standard error and interval. `NA`
+#'   independent difference `mean` is first minus second, with the standard error and interval of `method`. `NA`
 #'   where a number does not exist (SD of one value) or needs measurements that published numbers do not
 #'   contain.
 #' @section Formula: Interval of a mean: \eqn{m \pm t_{1-(1-\code{level})/2, n-1}\, s/\sqrt n}{m -/+
@@ -28,29 +29,36 @@
 #' @examples
 #' study <- versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm")
 #' describe_study(study)
+#' describe_study(study, method = "student", set = "short")
 #' describe_study(versus_paired(conductance, noon, dawn, unit = "mmol"), set = "short")
 #' @export
-describe_study <- function(study, ..., set = c("full", "short"), level = 0.95) {
+describe_study <- function(study, ..., method = NULL, set = c("full", "short"), level = 0.95) {
   refuse_more(...)
   study <- asked_study(study, rlang::current_env())
   check_study(study)
   set <- check_choice(set, c("full", "short"))
   if (set == "full") study <- full_study(study)
   level <- check_level(level)
+  method <- check_means_method(method, study, rlang::current_env())
   rows <- lapply(with_lost_halves(study), function(outcome) {
     groups <- lapply(1:2, function(which) group_row(outcome, study, which, set, level))
     last <- if (is_paired(study)) {
       change_row(outcome, study, set, level)
     } else {
-      difference_of_groups_row(outcome, study, set, level)
+      difference_of_groups_row(outcome, study, method, set, level)
     }
     c(groups, list(last))
   })
   table <- bind_rows(unlist(rows, recursive = FALSE))
   new_answer(
     "description", table, study,
-    settings = list(verb = "describe_study", set = set, level = level)
+    settings = list(verb = "describe_study", method = method, set = set, level = level)
   )
+}
+
+check_means_method <- function(method, study, call) {
+  if (is.null(method)) return(mean_method(study))
+  check_choice(method, methods_where(design = study$design, family = "means"), arg = "method", call = call)
 }
 
 group_row <- function(outcome, study, which, set, level) {
@@ -74,11 +82,10 @@ change_row <- function(outcome, study, set, level) {
 }
 
 # Without a spread there is still a difference, only no interval for it.
-difference_of_groups_row <- function(outcome, study, set, level) {
-  a <- outcome$moments[[1]]
-  b <- outcome$moments[[2]]
-  error <- core_welch_error(a, b)
-  gap <- if (is.na(a$mean + b$mean)) NA_real_ else core_mean_gap(a, b)
+difference_of_groups_row <- function(outcome, study, method, set, level) {
+  m <- outcome$moments
+  error <- mean_error(method, m)
+  gap <- if (is.na(m[[1]]$mean + m[[2]]$mean)) NA_real_ else mean_gap(method, m)
   reach <- if (is.null(error$reason)) core_t_reach(error$se, error$df, level) else NA_real_
   row <- list(
     group = study_direction(study), n = NA_real_, missing = NA_real_,

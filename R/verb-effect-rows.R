@@ -92,7 +92,7 @@ stopping_reasons <- function(reasons, wanted, study, ask, call) {
       abort_reason(code, outcome, study, call, wanted$codes[[at]])
     }
     stopped[[k]] <- if (code == "unanswered") {
-      incomparable_words(outcome)
+      incomparable_sentence(outcome)
     } else {
       tryCatch(abort_reason(code, outcome, study, call, wanted$codes[[at]]), vandro_error = first_sentence)
     }

@@ -40,7 +40,7 @@ check_bootstrap <- function(drawn, interval, draws, seed, study, call) {
     abort_vandro(
       c(
         "A bootstrap needs the measurements.",
-        "x" = "{no_values_words(study)}",
+        "x" = "{no_values_sentence(study)}",
         "i" = "Leave out {.code interval = \"bootstrap\"}: the other intervals need n, mean and SD only."
       ),
       "needs_values",

@@ -15,7 +15,9 @@
 #'   ranks of changes.
 #' @param size_words `NULL`: no words. `"cohen"`: small from 0.2, medium from 0.5,
 #'   large from 0.8, for differences in units of the spread within a group. Or thresholds of your own
-#'   field, named by the word that begins there: `c(slight = 0.1, clear = 0.4)`.
+#'   field, named by the word that begins there: `c(slight = 0.1, clear = 0.4)`, with 0 for the word of the lowest class.
+#'   Your own words are for the effect sizes named in `estimands`, of any kind, else for those in SD units. A chance or a
+#'   ratio counts in its larger direction (0.3 as 0.7, 0.8 as 1.25).
 #' @param size_source Where thresholds of your own come from.
 #' @return An answer (classes `vandro_effect`, `vandro_answer`); its table has one row per outcome and
 #'   estimand with the columns of [as.data.frame.vandro_answer()] (`method` is the interval's) and
@@ -155,6 +157,8 @@ gauge_effect <- function(study, estimands = NULL, ..., method = NULL, interval =
     threads = as.integer(options$threads %||% 1)
   )
   words <- check_size_words(size_words, size_source, call)
+  # Words of one's own are for the effect sizes that are named with them.
+  if (!is.null(words) && is.null(words$estimands) && wanted$by_name) words$estimands <- wanted$codes
   ranked <- check_effect_options(wanted$codes, options, study, call)
   ask <- c(ask, ranked)
   drawn <- any(vapply(wanted$codes, effect_method, "", study, ask) == "bootstrap")
@@ -213,6 +217,7 @@ check_estimands <- function(estimands, study, method, call) {
   if (!is.character(estimands) || length(estimands) == 0) {
     check_choice(estimands, c(known, "all"), arg = "estimands", call = call)
   }
+  estimands <- codes_of(estimands, stats::setNames(effect_names(known, study), known))
   for (one in estimands) check_choice(one, c(known, "all"), arg = "estimands", call = call)
   if ("all" %in% estimands) return(list(codes = known, by_name = FALSE))
   list(codes = unique(estimands), by_name = TRUE)

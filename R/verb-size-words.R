@@ -47,14 +47,14 @@ check_words <- function(words, source, known, args, call) {
 
 check_own_words <- function(words, known, arg, example, call) {
   names <- names(words)
-  ordered <- is.numeric(words) && length(words) > 0 && all(is.finite(words)) && all(words > 0) &&
+  ordered <- is.numeric(words) && length(words) > 0 && all(is.finite(words)) && all(words >= 0) &&
     !is.unsorted(words, strictly = TRUE)
   named <- !is.null(names) && all(nzchar(names)) && all(is_text(names)) && !anyDuplicated(names)
   if (ordered && named) return(invisible())
   abort_vandro(
     c(
       "{.arg {arg}} must be {.or {.val {known}}}, or thresholds of your own.",
-      "i" = "Thresholds are positive numbers in increasing order, each named by the word that begins there:
+      "i" = "Thresholds are numbers from 0 on in increasing order, each named by the word that begins there:
         {.code {example}}."
     ),
     "bad_value",
@@ -63,9 +63,12 @@ check_own_words <- function(words, known, arg, example, call) {
 }
 
 word_for <- function(size, thresholds) {
-  at <- findInterval(abs(size), thresholds)
+  at <- findInterval(size, thresholds)
   if (at == 0) paste("below", names(thresholds)[[1]]) else names(thresholds)[[at]]
 }
+
+# How far from no effect: both directions of a chance (0.3 and 0.7) and of a ratio (0.8 and 1.25) are equally far.
+size_from_none <- function(x, scale) switch(scale, chance = pmax(x, 1 - x), ratio = pmax(x, 1 / x), abs(x))
 
 # Word of the estimate (both words beside a border), the words over its interval, the border and the
 # source; NA for estimands the words were not made for, and where no interval says how sure a word is.
@@ -74,19 +77,22 @@ size_word_columns <- function(row, words, study) {
     size_word = NA_character_, size_range = NA_character_, size_border = NA_real_, size_source = NA_character_
   )
   known <- !anyNA(c(row$estimate, row$lower, row$upper))
-  standardized <- known && estimand_scale(row) == "sd"
-  if (!standardized || !(is.null(words$estimands) || row$estimand %in% words$estimands)) return(none)
+  fits <- if (is.null(words$estimands)) estimand_scale(row) == "sd" else row$estimand %in% words$estimands
+  if (!known || !fits) return(none)
   thresholds <- words$thresholds
-  near <- which.min(abs(abs(row$estimate) - thresholds))
-  at_border <- abs(abs(row$estimate) - thresholds[[near]]) <= border_width
+  size <- size_from_none(row$estimate, estimand_scale(row))
+  # Nothing lies below the size of no effect.
+  borders <- thresholds[thresholds > size_from_none(no_effect(row), estimand_scale(row))]
+  near <- which.min(abs(size - borders))
+  at_border <- length(near) > 0 && abs(size - borders[[near]]) <= border_width
   word <- if (at_border) {
-    paste(word_for(thresholds[[near]] * (1 - 1e-9), thresholds), "to", names(thresholds)[[near]])
+    paste(word_for(borders[[near]] * (1 - 1e-9), thresholds), "to", names(borders)[[near]])
   } else {
-    word_for(row$estimate, thresholds)
+    word_for(size, thresholds)
   }
   list(
-    size_word = word, size_range = size_range_words(row$lower, row$upper, thresholds, study),
-    size_border = if (at_border) thresholds[[near]] else NA_real_, size_source = words$source
+    size_word = word, size_range = size_range_words(row, thresholds, study),
+    size_border = if (at_border) borders[[near]] else NA_real_, size_source = words$source
   )
 }
 
@@ -95,12 +101,15 @@ size_columns <- function(columns, words, study) {
   bind_rows(lapply(seq_along(columns$estimand), function(i) size_word_columns(column_row(columns, i), words, study)))
 }
 
-# "small to large (compost higher)"; both sides are named where the interval reaches over 0.
-size_range_words <- function(lower, upper, thresholds, study) {
-  side <- function(x) paste0("(", study$groups[[if (x < 0) 2 else 1]], " higher)")
-  low <- word_for(lower, thresholds)
-  high <- word_for(upper, thresholds)
-  if (lower < 0 && upper > 0) return(paste(low, side(lower), "to", high, side(upper)))
-  ends <- if (upper <= 0) c(high, low) else c(low, high)
-  paste(paste(unique(ends), collapse = " to "), side(lower + upper))
+# "small to large (compost higher)"; both sides are named where the interval reaches over no effect.
+size_range_words <- function(row, thresholds, study) {
+  none <- no_effect(row)
+  side <- function(x) paste0("(", study$groups[[if (x < none) 2 else 1]], " higher)")
+  word <- function(x) word_for(size_from_none(x, estimand_scale(row)), thresholds)
+  low <- word(row$lower)
+  high <- word(row$upper)
+  if (row$lower < none && row$upper > none) return(paste(low, side(row$lower), "to", high, side(row$upper)))
+  below <- row$upper <= none
+  ends <- if (below) c(high, low) else c(low, high)
+  paste(paste(unique(ends), collapse = " to "), side(if (below) row$lower else row$upper))
 }

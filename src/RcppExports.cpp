@@ -109,6 +109,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// native_numbers_read
+Rcpp::NumericVector native_numbers_read(const Rcpp::CharacterVector& texts);
+RcppExport SEXP _vandro_native_numbers_read(SEXP textsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::CharacterVector& >::type texts(textsSEXP);
+    rcpp_result_gen = Rcpp::wrap(native_numbers_read(texts));
+    return rcpp_result_gen;
+END_RCPP
+}
 // native_put_out
 std::string native_put_out(const Rcpp::RawVector& bytes);
 RcppExport SEXP _vandro_native_put_out(SEXP bytesSEXP) {
@@ -800,6 +811,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_vandro_native_normal_band", (DL_FUNC) &_vandro_native_normal_band, 5},
     {"_vandro_native_file_kind", (DL_FUNC) &_vandro_native_file_kind, 1},
     {"_vandro_native_file_key", (DL_FUNC) &_vandro_native_file_key, 1},
+    {"_vandro_native_numbers_read", (DL_FUNC) &_vandro_native_numbers_read, 1},
     {"_vandro_native_put_out", (DL_FUNC) &_vandro_native_put_out, 1},
     {"_vandro_native_group_moments", (DL_FUNC) &_vandro_native_group_moments, 4},
     {"_vandro_native_moments", (DL_FUNC) &_vandro_native_moments, 1},

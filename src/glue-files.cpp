@@ -1,11 +1,12 @@
-// What R cannot say of files: their kind, which file a name leads to, and whether what was printed
-// arrived.
+// What R cannot say of files: their kind, which file a name leads to, whether what was printed
+// arrived, and which number other programs read from a text.
 #include <sys/stat.h>
 #include <sys/types.h>
 
 #include <Rcpp/Lightest>
 #include <cerrno>
 #include <csignal>
+#include <cstdlib>
 #include <cstring>
 #include <string>
 
@@ -42,6 +43,16 @@ std::string native_file_key(const std::string& path) {
   struct stat found;
   if (::stat(path.c_str(), &found) != 0 || found.st_ino == 0) return "";
   return std::to_string(found.st_dev) + ":" + std::to_string(found.st_ino);
+}
+
+// Numbers as the C library reads them, which rounds correctly; R itself may miss the last bit of a
+// text that lies halfway between two numbers.
+// [[Rcpp::export]]
+Rcpp::NumericVector native_numbers_read(const Rcpp::CharacterVector& texts) {
+  Rcpp::NumericVector out(texts.size());
+  for (R_xlen_t i = 0; i < texts.size(); ++i)
+    out[i] = std::strtod(CHAR(STRING_ELT(texts, i)), nullptr);
+  return out;
 }
 
 // Writes bytes to standard output. "" when all of them arrived, else why not; "pipe" when the

@@ -35,7 +35,13 @@ if [ "${1:-}" = with-vignettes ]; then
   source=$(ls .build/vandro_*.tar.gz)
 fi
 echo "install: vandro into R's library"
-logged R CMD INSTALL --no-multiarch --library="$library" "$source"
+# Built beside and then moved: an installation that was killed leaves no lock and no half package in R's library.
+stage=.build/stage
+rm -rf "$stage"
+mkdir -p "$stage"
+logged R CMD INSTALL --no-multiarch --library="$stage" "$source"
+rm -rf "$library/vandro"
+mv "$stage/vandro" "$library/vandro"
 
 if [ "$(id -u)" = 0 ]; then bin=/usr/local/bin share=/usr/local/share; else bin="$HOME/.local/bin" share="$HOME/.local/share"; fi
 mkdir -p "$bin" "$share/man/man1" "$share/bash-completion/completions"

@@ -76,6 +76,8 @@ if (file.access(.libPaths()[[1]], 2) != 0 && nzchar(user)) {
 repos <- getOption("repos")
 if (identical(unname(repos["CRAN"]), "@CRAN@")) chooseCRANmirror(ind = 1, local.only = TRUE)
 Sys.setenv(MAKEFLAGS = paste0("-j", max(1, parallel::detectCores())))
+# An installation that was killed leaves its lock behind.
+unlink(file.path(.libPaths()[[1]], paste0("00LOCK-", names)), recursive = TRUE)
 install.packages(names, quiet = TRUE)
 lacking <- names[!nzchar(vapply(names, function(name) system.file(package = name), ""))]
 if (length(lacking)) stop("could not install: ", toString(lacking))

@@ -5,7 +5,7 @@ test_that("numbers are checked for kind, length and range", {
   }
   expect_error(check_number(0, 0, 1, open = TRUE), "strictly between 0 and 1")
   expect_error(check_level(95), "level = 0.95")
-  refused(bad_value = check_level(1), bad_value = check_alpha(0.5), bad_value = check_digits(-1))
+  refused(bad_value = check_level(1), bad_value = check_alpha(0.5), bad_value = check_decimals(-1))
 })
 
 test_that("a misspelt choice is met with the nearest one", {

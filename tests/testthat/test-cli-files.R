@@ -153,7 +153,7 @@ test_that("conventions are followed where no option says otherwise", {
   expect_identical(own$table$lower, as.data.frame(test_difference(study, level = 0.8))$lower)
   told <- paste(run_here("narrate", "north.csv", question, house)$out, collapse = " ")
   expect_match(told, "90% CI [2.15, 4.76] for compost minus peat, Student's t(45) = 4.4, p < 0.001", fixed = TRUE)
-  more <- paste(run_here("narrate", "north.csv", question, house, "--decimals", "3")$out, collapse = " ")
+  more <- paste(run_here("narrate", "north.csv", question, house, "--unitless-decimals", "3")$out, collapse = " ")
   expect_match(more, "t(45) = 4.434, p < 0.001", fixed = TRUE)
   expect_identical(run_here("report", "north.csv", question, house, "--output", "r.md")$status, 0L)
   expect_match(paste(readLines("r.md"), collapse = " "), "This report follows", fixed = TRUE)

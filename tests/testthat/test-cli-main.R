@@ -87,7 +87,7 @@ test_that("every shape is read with the verbs' own words", {
   writeLines(c("a;b", "1,5;2,5", "-99;3", "2,5;n/a", "4;5"), coded)
   expect_match(
     out(
-      coded, "--first", "a", "--second", "b", "--missing", "-99,n/a", "--decimal", ",",
+      coded, "--first", "a", "--second", "b", "--missing", "-99,n/a", "--decimal-mark", ",",
       "--scale-by", "0.01"
     )[[2]],
     "-0.0083"

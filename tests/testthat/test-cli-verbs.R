@@ -63,10 +63,11 @@ same_answers <- rlang::exprs(
     n = c("18", "20"), mean = c("22.1", "19.8"), sd = c("3.90", "3.2"), t = "2.00", df = "36", p = ".13"
   ),
   "table S --method student --estimands g" = results_table(height, method = "student", estimands = "g"),
-  "table S --decimal-mark ," = results_table(height, style = number_style(decimal_mark = ",")),
-  "narrate S --decimal-mark , --leading-zero yes" =
+  "table S --written-decimal-mark ," = results_table(height, style = number_style(decimal_mark = ",")),
+  "narrate S --written-decimal-mark , --leading-zero yes" =
     narrate(height, style = number_style(decimal_mark = ",", leading_zero = TRUE)),
-  "narrate S --p-as inequality --decimals 1" = narrate(height, style = number_style(p_as = "inequality", decimals = 1)),
+  "narrate S --p-as inequality --unitless-decimals 1" =
+    narrate(height, style = number_style(p_as = "inequality", decimals = 1)),
   "narrate S --explain yes --sources yes" = narrate(height, explain = TRUE, sources = TRUE),
   "narrate S --voice claim --claim same" = narrate(
     versus(seedlings, height, substrate, groups = c("compost", "peat"), unit = "cm", claim = "same"),

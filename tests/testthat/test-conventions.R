@@ -91,9 +91,8 @@ test_that("options of the command line are the verbs' own arguments", {
   names <- gsub("-", "_", vapply(cli_spec(), `[[`, "", "name"), fixed = TRUE)
   # Where the shell needs a word that R does not.
   shell_only <- c(
-    "format", "output", "force", "width", "height", "digits", "details", "paired", "change", "vary", "published_level",
-    "ask",
-    "by_whom", "only_check"
+    "format", "output", "force", "width", "height", "details", "paired", "change", "vary", "published_level", "ask",
+    "by_whom", "only_check", "unitless_decimals", "written_decimal_mark"
   )
   expect_identical(setdiff(names, c(known, shell_only)), character())
 })

@@ -85,11 +85,11 @@ test_that("how the file was read goes into the plan", {
   folder <- withr::local_tempdir()
   file <- file.path(folder, "d.csv")
   writeBin(charToRaw("h\xf6he;g\n1,5;a\n2,5;a\n4;b\n-99;a\n3,25;b\n"), file)
-  data <- read_measurements(file, decimal = ",", encoding = "Latin-1", missing = -99, quiet = TRUE)
+  data <- read_measurements(file, decimal_mark = ",", encoding = "Latin-1", missing = -99, quiet = TRUE)
   study <- versus(data, "h\u00f6he", "g", groups = c("a", "b"))
   plan <- write_plan(study, file.path(folder, "plan.yaml"))
-  expect_identical(plan$fields$data$d[c("file", "decimal", "encoding", "missing")], list(
-    file = "d.csv", decimal = ",", encoding = "Latin-1", missing = "-99"
+  expect_identical(plan$fields$data$d[c("file", "decimal_mark", "encoding", "missing")], list(
+    file = "d.csv", decimal_mark = ",", encoding = "Latin-1", missing = "-99"
   ))
   run <- run_quiet(file.path(folder, "plan.yaml"))
   expect_identical(study_fingerprint(run$studies[[1]]), study_fingerprint(study))

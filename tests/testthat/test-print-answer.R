@@ -9,7 +9,7 @@ test_that("what is printed is pinned", {
     test_difference(height_study(), expect = "higher", beyond = 1)
     test_difference(height_study(), expect = "lower", level = 0.9, alpha = 0.01)
     gauge_effect(height_study())
-    print(gauge_effect(published_study()), digits = 1)
+    print(gauge_effect(published_study()), decimals = 1)
     conductance_study()
     describe_study(conductance_study())
     test_difference(conductance_study(), expect = "higher")

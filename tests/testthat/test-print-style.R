@@ -9,7 +9,7 @@ test_that("a style changes how numbers look, everywhere in a text, and nothing a
   )
   expect_no_match(gsub("[^0-9.,]", " ", narrate(study, style = german)), "[0-9][.][0-9]")
   expect_identical(unclass(narrate(study)), before)
-  expect_error(narrate(study, voice = "plain", style = german, digits = 99))
+  expect_error(narrate(study, voice = "plain", style = german, decimals = 99))
   expect_identical(unclass(narrate(study)), before)
   three <- narrate(gauge_effect(study, "g"), style = number_style(decimals = 3))
   expect_match(three, sprintf("g = %.3f", gauge_effect(study, "g")$table$estimate), fixed = TRUE)

@@ -47,55 +47,71 @@ property_row <- function(study, method, beyond = 0, ...) {
   }, vandro_error = function(e) NULL)
 }
 
-# Which rules one data set breaks.
-broken_rules <- function(seed) {
+# A data set with the way it is asked about.
+property_case <- function(seed) {
   set.seed(seed)
   paired <- seed %% 2 == 0
-  data <- property_study(paired)
   methods <- if (paired) c("paired", "signed_ranks", "permutation") else
     c("welch", "student", "ranks", "relative", "permutation")
+  data <- property_study(paired)
   method <- methods[[1 + seed %/% 2 %% length(methods)]]
   statistic <- if (method == "permutation") list(statistic = sample(c("studentized", "difference", "median"), 1))
   # Listing or drawing for so many sets takes too long; draws are the same for every question.
   drawn <- method %in% c("permutation", "relative") && !paired
   options <- c(statistic, if (drawn) list(draws = 199, seed = 3, exact = FALSE))
-  ask <- function(study, ...) do.call(property_row, c(list(study, method, ...), options))
-  study <- declare_property(data, paired)
-  row <- ask(study)
+  list(
+    seed = seed, paired = paired, data = data, method = method, statistic = statistic,
+    near = 1e-9 * max(1, abs(unlist(data))), ask = function(study, ...) {
+      do.call(property_row, c(list(study, method, ...), options))
+    }
+  )
+}
+
+# Which rules one data set breaks.
+broken_rules <- function(seed) {
+  case <- property_case(seed)
+  study <- declare_property(case$data, case$paired)
+  row <- case$ask(study)
   if (is.null(row)) return(NULL)
-  wrong <- character()
-  rule <- function(name, holds) if (!isTRUE(holds)) wrong <<- c(wrong, paste(name, method, unlist(statistic), seed))
-  near <- 1e-9 * max(1, abs(unlist(data)))
-  known <- !anyNA(c(row$lower, row$upper))
-  if (known) rule("estimate in interval", row$lower - near <= row$estimate && row$estimate <= row$upper + near)
+  wrong <- c(test_rules(case, study, row), invariance_rules(case, row))
+  if (length(wrong)) paste(wrong, case$method, unlist(case$statistic), seed)
+}
+
+test_rules <- function(case, study, row) {
+  has_limits <- function(x) !anyNA(c(x$lower, x$upper))
+  holds <- function(x, value, slack = 0) isTRUE(x$lower - slack <= value && value <= x$upper + slack)
+  wrong <- if (has_limits(row) && !holds(row, row$estimate, case$near)) "estimate in interval"
+  # Relative effects have their interval on another scale than p.
+  if (case$method == "relative") return(wrong)
   # At 0, and at two more shifts inside and outside.
-  width <- if (known) row$upper - row$lower else 1
-  nulls <- if (method == "relative") 0 else c(0, row$estimate + c(0.3, -1.4) * width)
-  for (null in nulls) {
-    there <- ask(study, beyond = null)
-    if (is.null(there) || anyNA(c(there$lower, there$upper))) next
-    about <- if (method == "relative") 0.5 else null
-    inside <- there$lower <= about && about <= there$upper
-    # On the border, to rounding; and relative effects, whose interval is made on another scale than p.
-    border <- min(abs(about - c(there$lower, there$upper))) <= near
-    if (border || method == "relative") next
-    rule("interval and test agree", inside == (there$p > there$alpha))
+  width <- if (has_limits(row)) row$upper - row$lower else 1
+  agrees <- vapply(c(0, row$estimate + c(0.3, -1.4) * width), function(null) {
+    there <- case$ask(study, beyond = null)
+    if (is.null(there) || !has_limits(there)) return(TRUE)
+    # On the border, to rounding.
+    border <- min(abs(null - c(there$lower, there$upper))) <= case$near
+    border || isTRUE(holds(there, null) == (there$p > there$alpha))
+  }, NA)
+  c(wrong, if (!all(agrees)) "interval and test agree")
+}
+
+invariance_rules <- function(case, row) {
+  numbers <- function(x, by = 1, mirror = FALSE) {
+    found <- if (mirror) c(-x$estimate, -x$upper, -x$lower) else c(x$estimate, x$lower, x$upper)
+    c(if (case$method != "relative") found / by else found + mirror, x$p)
   }
-  same <- function(name, other, by = 1, mirror = FALSE) {
-    if (is.null(other)) return(rule(name, FALSE))
-    numbers <- if (mirror) c(-other$estimate, -other$upper, -other$lower, other$p) else
-      c(other$estimate, other$lower, other$upper, other$p)
-    if (method == "relative" && mirror) numbers[1:3] <- 1 + numbers[1:3]
-    if (method != "relative") numbers[1:3] <- numbers[1:3] / by
-    own <- c(row$estimate, row$lower, row$upper, row$p)
-    rule(name, identical(is.na(own), is.na(numbers)) && all(abs(own - numbers) <= near, na.rm = TRUE))
+  same <- function(other, ...) {
+    if (is.null(other)) return(FALSE)
+    found <- numbers(other, ...)
+    own <- numbers(row)
+    identical(is.na(own), is.na(found)) && isTRUE(all(abs(own - found) <= case$near, na.rm = TRUE))
   }
-  # Drawn assignments belong to places in the data.
-  if (!row$p_kind %in% "simulated") {
-    same("order and swap", ask(declare_property(data, paired, mix = TRUE, turn = TRUE)), mirror = TRUE)
-  }
-  same("unit", ask(declare_property(data, paired, by = 1 / 2.54)), by = 1 / 2.54)
-  wrong
+  again <- function(...) case$ask(declare_property(case$data, case$paired, ...))
+  c(
+    # Drawn assignments belong to places in the data.
+    if (!row$p_kind %in% "simulated" && !same(again(mix = TRUE, turn = TRUE), mirror = TRUE)) "order and swap",
+    if (!same(again(by = 1 / 2.54), by = 1 / 2.54)) "unit"
+  )
 }
 
 # Takes half a minute: 1000 data sets, each asked some six times.

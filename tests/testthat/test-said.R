@@ -6,7 +6,7 @@ test_that("words of the trade are answered with the argument or value that stand
     list("higher", quote(test_difference(study, expect = "greater"))),
     list("lower", quote(test_difference(study, expect = "less"))),
     list(c("welch", "student"), quote(test_difference(study, "t"))),
-    list("ranks", quote(test_difference(study, "Mann-Whitney"))),
+    list("ranks", quote(test_difference(study, "rank-sum"))),
     list("signed_ranks", quote(test_difference(pairs, "signed-rank"))),
     list("paired", quote(test_difference(pairs, "t test"))),
     list(c("d_pooled", "d_average"), quote(gauge_effect(study, "Cohen's d"))),
@@ -39,6 +39,43 @@ test_that("mistakes that are often made are answered with what to write", {
   }
 })
 
+test_that("what is printed as a name is accepted as one", {
+  study <- height_study()
+  expect_identical(test_difference(study, "Mann-Whitney")$settings$method, "ranks")
+  expect_identical(unique(cross_check(study, "Brunner-Munzel")$settings$method)[[1]], "relative")
+  expect_identical(gauge_effect(conductance_study(), "d (changes)")$table$estimand, "d_change")
+  refused(method_design = test_difference(study, "signed-rank test"))
+})
+
+test_that("long data, codes and summaries given in another form are answered with the call that fits", {
+  long <- data.frame(plant = rep(1:8, 2), time = rep(1:2, each = 8), moisture = 20 + sin(1:16))
+  expect_error(versus_paired(long, moisture, time), "`versus_paired(data, moisture, time, plant)`", fixed = TRUE)
+  expect_identical(quiet(versus_paired(long, moisture, time, plant))$outcomes[[1]]$moments[[3]]$n, 8)
+  two <- data.frame(a = c(1, 2, 1, 2, 1, 2), b = 1:6)
+  expect_s3_class(quiet(versus_paired(two, a, b)), "vandro_study")
+  coded <- data.frame(y = 1:9, g = rep(c(1, 2, 9), c(4, 4, 1)))
+  expect_error(versus(coded, y, g, groups = c("compost", "peat")), "groups = c(compost = 1, peat = 2)", fixed = TRUE)
+  expect_error(height_study(groups = 1:2), "groups = c(\"peat\", \"compost\")", fixed = TRUE)
+  expect_error(versus_paired_summary(22, mean = 46, sd = 20), "`mean_change = 46, sd_change = 20`", fixed = TRUE)
+  expect_error(versus_paired_summary(22, mean_change = c(9, 8), sd_change = 1), "`mean = c(9, 8)`", fixed = TRUE)
+  expect_error(gauge_effect(), "versus(data, outcome, by)", fixed = TRUE)
+})
+
+test_that("a report carries the effect sizes and the question that were asked for", {
+  study <- height_study()
+  file <- withr::local_tempfile(fileext = ".md")
+  quick_report(study, file, estimands = c("d_pooled", "superiority"))
+  expect_match(readLines(file), "^\\| superiority", all = FALSE)
+  quick_report(gauge_effect(study, method = "student"), file, overwrite = TRUE)
+  expect_no_match(readLines(file), "Welch for the difference")
+  expect_match(readLines(file), "Student\\\\'s t\\(45\\)", all = FALSE)
+})
+
+test_that("whole numbers have means with two decimals", {
+  expect_match(format(describe_study(conductance_study())), "188.77 +39.87", all = FALSE)
+  expect_false(is_whole(height_study()$outcomes[[1]]))
+})
+
 test_that("groups are named inside a sentence as the analyst names them", {
   study <- height_study(phrases = c(peat = "on peat", compost = "on compost"))
   expect_match(narrate(study), "3.46 cm higher on compost (n = 24", fixed = TRUE)
@@ -62,7 +99,7 @@ test_that("a difference of percentages is in percentage points", {
 test_that("print honours a style, and refuses what it does not know", {
   comma <- utils::capture.output(print(test_difference(height_study()), style = number_style(decimal_mark = ",")))
   expect_match(comma, "3,46 cm", fixed = TRUE, all = FALSE)
-  refused(unknown_argument = print(test_difference(height_study()), decimals = 3))
+  refused(unknown_argument = print(test_difference(height_study()), digits = 3))
 })
 
 test_that("several answers about one study are one paragraph that repeats nothing, with the effect sizes asked for", {
@@ -98,7 +135,7 @@ test_that("published numbers keep the decimals they were given with, on every su
   }
   whole <- versus_paired_summary(n = 22, mean = c(214, 148), sd = c(41, 36), r = 0.62, groups = c("noon", "dawn"))
   expect_match(narrate(whole), "M = 214, SD = 41", fixed = TRUE)
-  expect_match(narrate(whole, digits = 2), "M = 214.00, SD = 41.00", fixed = TRUE)
+  expect_match(narrate(whole, decimals = 2), "M = 214.00, SD = 41.00", fixed = TRUE)
   # Computed ones have the usual decimals.
   expect_match(
     format(test_difference(versus_summary(c(18, 20), c(22.1, 19.8), se = c(0.92, 0.72)))), "3[.]90?$", all = FALSE

@@ -17,7 +17,7 @@ test_that("the shipped file reads back as the shipped data", {
 test_that("tabs, semicolons, decimal commas and Latin-1 are read", {
   tabs <- read_measurements(write_bytes("a\tb\n1.5\tx\n\ty\n"), quiet = TRUE)
   expect_read(tabs, data.frame(a = c(1.5, NA), b = c("x", "y")))
-  comma <- read_measurements(write_bytes("a;b\n1,5;x\n2,25;y\n"), decimal = ",", quiet = TRUE)
+  comma <- read_measurements(write_bytes("a;b\n1,5;x\n2,25;y\n"), decimal_mark = ",", quiet = TRUE)
   expect_identical(comma$a, c(1.5, 2.25))
   latin <- write_bytes(c(charToRaw("a,b\n1,g"), as.raw(0xfc), charToRaw("n\n2,rot\n")))
   expect_error(
@@ -40,7 +40,7 @@ test_that("a file that cannot be read as it stands is an error", {
   error(as.raw(c(0xff, 0xfe, 0x61, 0)), "encoding")
   # Two columns of one name, of which the first is no text.
   error(c(charToRaw("a,a\n1,"), as.raw(0xfc), charToRaw("\n")), "encoding")
-  error("a,b\n1,2\n", "bad_value", decimal = ";")
+  error("a,b\n1,2\n", "bad_value", decimal_mark = ";")
   expect_error(read_measurements("nowhere.csv"), class = "vandro_error_file")
   expect_error(read_measurements(tempdir()), "folder", class = "vandro_error_file")
   near <- write_bytes("a\n1\n")
@@ -92,12 +92,12 @@ test_that("other encodings are converted, and a wrong one is said", {
 
 test_that("thousands marks, a byte order mark and declared codes are understood", {
   marked <- write_bytes("a;b\n\"1.234,5\";x\n12;y\n\"1.000.000\";z\n")
-  data <- read_measurements(marked, decimal = ",", thousands = ".", quiet = TRUE)
+  data <- read_measurements(marked, decimal_mark = ",", thousands = ".", quiet = TRUE)
   expect_identical(data$a, c(1234.5, 12, 1e6))
   wrong <- write_bytes("a;b\n12,34;1\n1,234;2\n")
   expect_type(read_measurements(wrong, thousands = ",", quiet = TRUE)$a, "character")
   worded <- write_bytes("a;b\n1,5;x\nn/a;y\n2,5;z\n")
-  expect_identical(read_measurements(worded, decimal = ",", quiet = TRUE)$a, c("1.5", "n/a", "2.5"))
+  expect_identical(read_measurements(worded, decimal_mark = ",", quiet = TRUE)$a, c("1.5", "n/a", "2.5"))
   bom <- write_bytes(c(as.raw(c(0xef, 0xbb, 0xbf)), charToRaw("height,g\n1,a\n2,b\n")))
   expect_named(read_measurements(bom, quiet = TRUE), c("height", "g"))
   coded <- write_bytes("a,b\n1,x\nn/a,y\n-99,z\n4,n/a\n")
@@ -113,8 +113,8 @@ test_that("what keeps a column from being numbers is told by row and value", {
 
 test_that("data say where and how they were read, and a study keeps it", {
   file <- write_bytes("h;g\n1,5;a\n2,5;b\n3;a\n-9;b\n4;b\n")
-  data <- read_measurements(file, decimal = ",", missing = -9, quiet = TRUE)
-  read <- list(file = normalizePath(file), decimal = ",", missing = "-9")
+  data <- read_measurements(file, decimal_mark = ",", missing = -9, quiet = TRUE)
+  read <- list(file = normalizePath(file), decimal_mark = ",", missing = "-9")
   expect_identical(attr(data, "vandro_read"), read)
   expect_identical(versus(data, h, g, groups = c("a", "b"))$read, read)
   expect_null(height_study()$read)
@@ -210,7 +210,7 @@ test_that("codes keep their zeros and digits, quotes are single, marks are under
   expect_identical(c(sums[[1]]$mean, sums[[2]]$mean), c(498.5, 553.5))
   marks <- list(
     "\"1,234\"" = "`thousands = \",\"`; if", "\"1,234.5\"" = "`thousands = \",\"`", "1'234" = "`thousands = \"'\"`",
-    "\"1.234,5\"" = "`decimal = \",\", thousands = \".\"`", "\"7,5\"" = "`decimal = \",\"`"
+    "\"1.234,5\"" = "`decimal_mark = \",\", thousands = \".\"`", "\"7,5\"" = "`decimal_mark = \",\"`"
   )
   for (number in names(marks)) {
     data <- read(lines = c("g,y", paste0("a,", number), "a,992", "b,1100", "b,7"))
@@ -219,14 +219,14 @@ test_that("codes keep their zeros and digits, quotes are single, marks are under
   }
   # 1.234 beside 992,5 is more than a thousand, or nothing.
   lines <- c("g;y", "a;1.234", "a;992,5", "b;1.100,5", "b;7,5")
-  data <- read(lines = lines, decimal = ",")
+  data <- read(lines = lines, decimal_mark = ",")
   expect_error(versus(data, y, g), "thousands = \".\"", class = "vandro_error_not_numeric", fixed = TRUE)
-  expect_identical(read(lines = lines, decimal = ",", thousands = ".")$y, c(1234, 992.5, 1100.5, 7.5))
+  expect_identical(read(lines = lines, decimal_mark = ",", thousands = ".")$y, c(1234, 992.5, 1100.5, 7.5))
   lines <- c("g;y", "a;-99,5", "a;992,5", "b;n/a", "b;7,5")
-  expect_identical(read(lines = lines, decimal = ",", missing = c("-99,5", "n/a"))$y, c(NA, 992.5, NA, 7.5))
-  data <- read(lines = lines[-4], decimal = ",")
+  expect_identical(read(lines = lines, decimal_mark = ",", missing = c("-99,5", "n/a"))$y, c(NA, 992.5, NA, 7.5))
+  data <- read(lines = lines[-4], decimal_mark = ",")
   expect_identical(quiet(versus(data, y, g, missing = "-99,5"))$left_out$n[[3]], 1)
-  got <- run_here("describe", file, "--outcome", "y", "--by", "g", "--decimal", ",", "--missing", "-99,5")
+  got <- run_here("describe", file, "--outcome", "y", "--by", "g", "--decimal-mark", ",", "--missing", "-99,5")
   expect_match(got$out, "a +1 ", all = FALSE)
 })
 

@@ -151,7 +151,7 @@ test_that("means and SDs that no whole numbers have are named, in print, sentenc
   found <- audit(c("3.45", "3.60"), c("1.10", "1.02"), step = 1, limits = c(1, 7))
   expect_identical(found$detail$kind, "impossible")
   expect_identical(found$table$quantity[found$table$fits %in% FALSE], c("mean_first", "sd_second"))
-  of_mean <- "mean of compost cannot be 3.45: no 19 whole numbers from 1 to 7 have it [(]the nearest possible: 3.421 and"
+  of_mean <- "mean of compost cannot be 3.45: no 19 whole numbers from 1 to 7 have it [(]the nearest possible: 3.421"
   of_sd <- "SD of peat cannot be 1.02: no 20 whole numbers from 1 to 7 have it with a mean of 3.60"
   expect_match(narrate(found), of_mean, all = FALSE)
   expect_match(narrate(found, voice = "plain"), of_sd, all = FALSE)

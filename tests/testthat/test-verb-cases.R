@@ -17,9 +17,8 @@ test_that("many outcomes are the single calls, to the last digit, by every verb"
   ask <- list(
     function(s) test_difference(s),
     function(s) test_difference(s, "student", expect = "higher", beyond = 1, level = 0.9),
-    function(s) test_difference(s, c("ranks", "welch")), function(s) gauge_effect(
-      s, "all", options = how(draws = 199), seed = 4
-    ),
+    function(s) test_difference(s, c("ranks", "welch")),
+    function(s) gauge_effect(s, "all", options = how(draws = 199), seed = 4),
     function(s) gauge_effect(s, c("g", "d_average"), level = 0.8),
     function(s) test_equivalence(s, within = 2, adjust = "none"),
     function(s) weigh_evidence(s), function(s) describe_study(s), function(s) vet_assumptions(s)

@@ -6,9 +6,9 @@ words_of <- function(estimate, lower, upper, words = known_size_words$cohen, est
 
 test_that("words follow the thresholds, whatever the sign", {
   expect_identical(word_for(0.1, known_size_words$cohen$thresholds), "below small")
-  expect_identical(word_for(-0.3, known_size_words$cohen$thresholds), "small")
+  expect_identical(word_for(0.3, known_size_words$cohen$thresholds), "small")
   expect_identical(word_for(0.5, known_size_words$cohen$thresholds), "medium")
-  expect_identical(word_for(-9, known_size_words$cohen$thresholds), "large")
+  expect_identical(word_for(9, known_size_words$cohen$thresholds), "large")
 })
 
 test_that("beside a border both words stand, and over the interval the range", {
@@ -41,6 +41,21 @@ test_that("words are off unless asked for, and stand with their source", {
   json <- jsonlite::fromJSON(paste(export_answer(own), collapse = "\n"))
   expect_equal(json$settings$size_words, list(faint = 0.3, clear = 1))
   expect_match(narrate(own), "clear according to House rules", fixed = TRUE)
+})
+
+test_that("own words are for every effect size that is named with them, and may name the lowest class", {
+  words <- c(tiny = 0, some = 0.4, much = 0.9)
+  asked <- c("r_rank", "superiority", "mean_difference")
+  own <- gauge_effect(height_study(), asked, size_words = words, size_source = "House rules", seed = 1)
+  expect_identical(own$table$size_word, c("some", "some", "much"))
+  turned <- height_study(c("peat", "compost"))
+  turned <- gauge_effect(turned, asked, size_words = words, size_source = "House rules", seed = 1)
+  expect_identical(turned$table$size_word, own$table$size_word)
+  expect_identical(turned$table$size_range[[2]], "some to much (compost higher)")
+  same <- two_groups(c(1, 2, 3, 4), c(1, 2, 3, 4.1))
+  expect_identical(gauge_effect(same, "g", size_words = words, size_source = "House rules")$table$size_word, "tiny")
+  usual <- gauge_effect(height_study(), size_words = words, size_source = "House rules")$table
+  expect_identical(is.na(usual$size_word), usual$estimand == "mean_difference")
 })
 
 test_that("a size without an interval has no word", {

@@ -35,7 +35,7 @@ file_case <- function() {
   if (!file.exists(file)) writeLines("a,b", file)
   writeBin(damaged(readBin(file, "raw", 1e6)), file)
   with <- list(quiet = TRUE)
-  if (chance(0.3)) with$decimal <- or_junk(pick(".", ","))
+  if (chance(0.3)) with$decimal_mark <- or_junk(pick(".", ","))
   if (chance(0.1)) with$thousands <- or_junk(pick(",", ".", " "))
   if (chance(0.15)) with$missing <- or_junk(pick("-", c("-99", "NA")))
   if (chance(0.1)) with$encoding <- or_junk(pick("UTF-8", "latin1", "UTF-16LE"))
