@@ -134,8 +134,13 @@ core_normal_plot <- function(values, mean, sd, level, seed = 1) {
   places <- core_band_places(n)
   draws <- as.integer(max(5000, min(10000, 5e6 / n)))
   band <- native_normal_band(n, as.integer(places), level, draws, seed)
+  quantile <- stats::qnorm((seq_len(n) - 0.375) / (n + 0.25))
+  values <- sort(values)
+  limits <- mean + sd * band
+  # Of all values, also those between the places: the band is straight there.
+  at <- function(limit) if (n > length(places)) stats::approx(quantile[places], limit, quantile)$y else limit
   list(
-    place = places, quantile = stats::qnorm((places - 0.375) / (n + 0.25)),
-    value = sort(values)[places], lower = mean + sd * band[, 1], upper = mean + sd * band[, 2]
+    place = places, quantile = quantile[places], value = values[places], lower = limits[, 1], upper = limits[, 2],
+    outside = rep(sum(values < at(limits[, 1]) | values > at(limits[, 2])), length(places))
   )
 }

@@ -58,11 +58,9 @@ draw_normal <- function(study, outcome, look) {
   k <- look$base_size / 11
   data <- normal_curves(study, outcome)
   if (is.null(data)) return(draw_nothing(look, "Normal quantiles need three different values."))
-  outside <- data$value < data$lower | data$value > data$upper
-  count <- vapply(split(outside, data$group), sum, 0L)
-  shown <- vapply(split(outside, data$group), length, 0L)
+  groups <- data[!duplicated(data$group), ]
   names <- stats::setNames(
-    sprintf("%s\n%s of %s outside", names(count), format_count(count), format_count(shown)), names(count)
+    sprintf("%s\n%s of %s outside", groups$group, format_count(groups$outside), format_count(groups$n)), groups$group
   )
   ggplot2::ggplot(data, ggplot2::aes(.data$quantile, .data$value)) +
     ggplot2::geom_ribbon(
@@ -168,7 +166,7 @@ spread_labels <- function(study, outcome, sd, values, level, look) {
 deviation_points <- function(data, study) {
   many <- max(lengths(data$deviations)) > points_at_most
   pieces <- Map(function(x, row, group) {
-    points <- if (many) histogram_bars(x, range(unlist(data$deviations))) else spread_points(x)
+    points <- if (many) histogram_bars(x, histogram_edges(unlist(data$deviations))) else spread_points(x)
     points$row <- row
     points$group <- factor(group, study$groups)
     points

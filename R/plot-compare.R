@@ -17,24 +17,27 @@ autoplot.vandro_comparison <- function(object, ..., base_size = NULL, title = NU
   k <- look$base_size / 11
   known <- data[!is.na(data$lower) & !is.na(data$upper), ]
   look$title <- look$title %||% wrap_label(paste("Side by side:", paste(object$settings$answers, collapse = ", ")), 58)
+  bounded <- data[!is.na(data$bound_low), ]
   ggplot2::ggplot(data, ggplot2::aes(.data$estimate, .data$answer)) +
+    zero_layer(data, k) +
+    bounds_layers(bounded, k) +
     ggplot2::geom_segment(
       ggplot2::aes(x = .data$lower, xend = .data$upper, yend = .data$answer), known,
       linewidth = 1.3 * k, colour = ink
     ) +
     ggplot2::geom_point(size = 3.4 * k, shape = 18, colour = ink) +
+    ggplot2::scale_y_discrete(labels = stats::setNames(data$label, data$answer)) +
     # One unit, one axis.
     ggplot2::facet_wrap(~item, ncol = 1, scales = if (all(data$in_unit)) "fixed" else "free_x") +
     figure_labels(
       look,
       x = if (all(data$in_unit)) comparison_axis(object) else "Estimate",
       caption = wrap_caption(
-        sprintf("Points with bars: estimates with their intervals, %s.", comparison_levels(object)), object$detail$notes
+        sprintf("Points with bars: estimates with their intervals, %s.", comparison_levels(object)),
+        if (nrow(bounded)) "Orange: the equivalence bounds of each answer.",
+        if (all(data$in_unit)) "Dotted line: no difference.", object$detail$notes
       ),
-      alt = sprintf(
-        "Side by side: %s.",
-        paste(data$item, data$answer, format_plain(signif(data$estimate, 3), trim = TRUE), sep = ", ", collapse = "; ")
-      )
+      alt = comparison_alt(data)
     ) +
     figure_theme(look$base_size)
 }
@@ -58,8 +61,39 @@ comparison_data <- function(answer) {
   data.frame(
     item = factor(item, unique(item)), answer = factor(keys$answer, rev(answer$settings$answers)),
     estimate = pick("estimate"), lower = pick("lower"), upper = pick("upper"),
-    in_unit = pick("estimate", "in_unit")
+    in_unit = pick("estimate", "in_unit"), bound_low = pick("bound_low"), bound_high = pick("bound_high"),
+    verdict = pick("verdict", "text"), label = paste0(keys$answer, one_line_more(pick("verdict", "text")))
   )
+}
+
+one_line_more <- function(text) ifelse(is.na(text), "", paste0("\n", wrap_label(text, 18)))
+
+zero_layer <- function(data, k) {
+  if (!all(data$in_unit)) return(NULL)
+  ggplot2::geom_vline(xintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted")
+}
+
+bounds_layers <- function(bounded, k) {
+  if (nrow(bounded) == 0) return(NULL)
+  edge <- function(at) {
+    ggplot2::geom_errorbar(
+      ggplot2::aes(x = .data[[at]], ymin = as.numeric(.data$answer) - 0.3, ymax = as.numeric(.data$answer) + 0.3),
+      bounded, colour = group_colours[[2]], linewidth = 0.9 * k, width = 0, inherit.aes = FALSE
+    )
+  }
+  list(edge("bound_low"), edge("bound_high"))
+}
+
+comparison_alt <- function(data) {
+  number <- function(x) format_plain(signif(x, 3), trim = TRUE)
+  said <- sprintf(
+    "%s %s [%s to %s]%s", data$answer, number(data$estimate), number(data$lower), number(data$upper),
+    ifelse(is.na(data$bound_low), "", sprintf(
+      ", bounds %s to %s, %s", number(data$bound_low), number(data$bound_high), data$verdict
+    ))
+  )
+  item <- as.character(data$item)
+  paste0("Side by side: ", paste0(ifelse(nzchar(item), paste0(item, ", "), ""), said, collapse = "; "), ".")
 }
 
 comparison_axis <- function(answer) {

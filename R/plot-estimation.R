@@ -51,7 +51,7 @@ difference_row_of <- function(difference, outcome) {
 estimation_values <- function(outcome, study) {
   groups <- study$groups
   if (is_database(study)) {
-    bars <- engine_histogram(outcome, 60)
+    bars <- engine_histogram(outcome, 60, if (is_whole(outcome)) 1)
     data <- data.frame(
       x = bars$low, x_end = bars$high, height = 0.4 * bars$count / stats::ave(bars$count, bars$which, FUN = max),
       row = c(3, 2)[bars$which], group = factor(groups[bars$which], groups)
@@ -60,8 +60,9 @@ estimation_values <- function(outcome, study) {
   }
   values <- lapply(1:2, function(which) outcome_group_values(outcome, which))
   many <- max(lengths(values)) > points_at_most
+  edges <- if (many) histogram_edges(unlist(values))
   pieces <- Map(function(x, row, group) {
-    data <- if (many) histogram_bars(x, range(unlist(values))) else spread_points(x)
+    data <- if (many) histogram_bars(x, edges) else spread_points(x)
     data$row <- row
     data$group <- factor(group, groups)
     data
@@ -75,10 +76,14 @@ spread_points <- function(x) {
   data.frame(x = x, height = 0.12 + 0.26 * step)
 }
 
-# Bars of the same edges for both groups; the tallest of a group is 0.4 high.
-histogram_bars <- function(x, range, bins = 60) {
-  edges <- seq(range[[1]], range[[2]], length.out = bins + 1)
-  count <- tabulate(findInterval(x, edges, rightmost.closed = TRUE, all.inside = TRUE), bins)
+# Edges of about 60 bars for both groups.
+histogram_edges <- function(x, bins = 60) {
+  stepped_breaks(range(x), value_step(x), bins) %||% seq(min(x), max(x), length.out = bins + 1)
+}
+
+# The tallest bar of a group is 0.4 high.
+histogram_bars <- function(x, edges) {
+  count <- tabulate(findInterval(x, edges, rightmost.closed = TRUE, all.inside = TRUE), length(edges) - 1)
   data.frame(x = utils::head(edges, -1), x_end = edges[-1], height = 0.4 * count / max(count))
 }
 

@@ -2,10 +2,10 @@
 
 pairs_at_most <- 400
 
-# One row per complete pair, or per bundle of pairs that start and end alike.
+# One row per complete pair and how many are equal to it, or per bundle of pairs that start and end alike.
 pair_lines <- function(outcome, bins = 40) {
   whole <- complete_pairs(outcome$data)
-  data <- data.frame(second = whole[[2]], first = whole[[1]], count = rep(1, length(whole[[1]])))
+  data <- data.frame(second = whole[[2]], first = whole[[1]])
   if (nrow(data) > pairs_at_most) {
     edges <- seq(min(data$first, data$second), max(data$first, data$second), length.out = bins + 1)
     middle <- (utils::head(edges, -1) + edges[-1]) / 2
@@ -19,30 +19,35 @@ pair_lines <- function(outcome, bins = 40) {
       second = middle[(used - 1) %/% bins + 1], first = middle[(used - 1) %% bins + 1],
       count = count[used]
     )
+  } else {
+    key <- match(paste(data$second, data$first), paste(data$second, data$first))
+    data <- cbind(data, count = tabulate(key, nrow(data)))[unique(key), ]
   }
   way <- ifelse(data$first > data$second, "up", ifelse(data$first < data$second, "down", "same"))
   data$way <- factor(way, c("up", "down", "same"))
   data
 }
 
-# From the second measurement on the left to the first on the right: a rising line is a positive
-# change.
+# From the earlier occasion on the left to the later one on the right.
 draw_pairs <- function(description, outcome, look) {
   k <- look$base_size / 11
   study <- description$study
   data <- pair_lines(outcome)
   rows <- group_rows(description, outcome)
-  means <- data.frame(x = c(2, 1), mean = rows$mean, lower = rows$lower, upper = rows$upper)
-  bundled <- nrow(data) != outcome_sizes(outcome)[[1]]
+  earlier <- study$earlier %||% 2
+  place <- if (earlier == 1) 1:2 else 2:1
+  means <- data.frame(x = place, mean = rows$mean, lower = rows$lower, upper = rows$upper)
+  bundled <- outcome_sizes(outcome)[[1]] > pairs_at_most
   words <- c(up = "higher", down = "lower", same = if (bundled) "about the same" else "the same")
   ggplot2::ggplot() +
     ggplot2::geom_segment(
       ggplot2::aes(
-        x = 1.08, xend = 1.92, y = .data$second, yend = .data$first, colour = .data$way,
+        x = place[[2]] + 0.08 * (3 - 2 * place[[2]]), xend = place[[1]] + 0.08 * (3 - 2 * place[[1]]),
+        y = .data$second, yend = .data$first, colour = .data$way,
         linetype = .data$way, alpha = .data$count / max(.data$count)
       ),
       data,
-      linewidth = 0.5 * k
+      linewidth = 0.5 * k * if (bundled) 1 else sqrt(data$count)
     ) +
     ggplot2::scale_alpha_continuous(range = if (bundled) c(0.08, 1) else c(0.75, 0.75), guide = "none") +
     ggplot2::geom_linerange(
@@ -56,9 +61,9 @@ draw_pairs <- function(description, outcome, look) {
     ) +
     ggplot2::scale_linetype_manual(values = c(up = "solid", down = "longdash", same = "dotted"), labels = words) +
     ggplot2::scale_x_continuous(
-      breaks = 1:2, limits = c(0.8, 2.2), labels = wrap_label(study$groups[2:1], 18), name = NULL
+      breaks = 1:2, limits = c(0.8, 2.2), labels = wrap_label(study$groups[order(place)], 18), name = NULL
     ) +
-    pairs_labels(bundled, description, outcome, look) +
+    pairs_labels(bundled, max(data$count) > 1, description, outcome, look) +
     figure_theme(look$base_size) +
     ggplot2::theme(
       legend.position = "right", axis.text.x = ggplot2::element_text(size = ggplot2::rel(1.15)),
@@ -68,20 +73,25 @@ draw_pairs <- function(description, outcome, look) {
 }
 
 # What a figure of pairs says.
-pairs_labels <- function(bundled, description, outcome, look) {
+pairs_labels <- function(bundled, repeated, description, outcome, look) {
   study <- description$study
   figure_labels(
     look,
     colour = paste(study$groups[[1]], "is"), linetype = paste(study$groups[[1]], "is"),
     subtitle = outcome_title(outcome),
     caption = wrap_caption(
-      if (bundled) "Lines: bundles of pairs, darker where there are more." else "Lines: one per complete pair.",
+      if (bundled) {
+        "Lines: bundles of pairs, darker where there are more."
+      } else if (repeated) {
+        "Lines: one per complete pair, thicker where several are equal."
+      } else {
+        "Lines: one per complete pair."
+      },
       sprintf("Diamonds with bars: means with %s intervals (t).", format_percent(description$settings$level)),
       paste0("Pairs: ", pair_words(outcome), "."), excluded_caption(study, outcome)
     ),
     alt = sprintf(
-      "%s of each pair, from %s to %s. %s.", outcome$label, study$groups[[2]], study$groups[[1]],
-      pair_words(outcome)
+      "%s of each pair, %s beside %s. %s.", outcome$label, study$groups[[1]], study$groups[[2]], pair_words(outcome)
     )
   )
 }
@@ -126,7 +136,7 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
       size = 3.6 * k, shape = 18, colour = ink
     ) +
     ggplot2::expand_limits(x = c(at, row$lower, row$upper)) +
-    ggplot2::scale_y_continuous(breaks = if (drawn) function(limits) pretty(c(0, limits[[2]]), 4)) +
+    ggplot2::scale_y_continuous(breaks = if (drawn) whole_ticks) +
     changes_labels(row, what, way, beyond, drawn, description, outcome, look) +
     ggplot2::ylab(if (drawn) "Number of changes") +
     figure_theme(look$base_size)

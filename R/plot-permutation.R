@@ -19,7 +19,7 @@ draw_permuted_null <- function(answer, outcome, look, curve) {
     paste("shaded share:", format_p(row$p))
   }
   fine <- data$bars
-  if (data$few) data$bars <- merged_stretches(fine, diff(data$ends) / 41)
+  if (data$few) data$bars <- merged_stretches(data, diff(data$ends) / 41)
   data$fine <- fine
   top <- max(data$bars$density)
   ggplot2::ggplot(data$bars) +

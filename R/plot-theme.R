@@ -60,7 +60,7 @@ default_title <- function(outcome, study, lead = "") {
   wrap_label(paste0(lead, capital(outcome$label), if (nzchar(lead)) ", " else ": ", study_direction(study)), 58)
 }
 
-wrap_caption <- function(..., width = 70) paste(strwrap(paste(c(...), collapse = " "), width), collapse = "\n")
+wrap_caption <- function(..., width = 90) paste(strwrap(paste(c(...), collapse = " "), width), collapse = "\n")
 
 # What the reader of the code may choose about any figure, checked once.
 figure_look <- function(base_size, title, caption, palette, call) {
@@ -97,7 +97,10 @@ figure_labels <- function(look, caption, alt, ...) {
 
 excluded_caption <- function(study, outcome) {
   words <- excluded_words(study, outcome)
-  if (!is.null(words)) sprintf("Excluded: %s.", words)
+  c(
+    if (!is.null(words)) sprintf("Excluded: %s.", words),
+    if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
+  )
 }
 
 most_panels <- 12

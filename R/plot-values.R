@@ -26,7 +26,7 @@ points_data <- function(description, outcome) {
   values <- lapply(1:2, function(which) {
     x <- outcome_group_values(outcome, which)
     data.frame(
-      x = x, row = rep(rows$row[[which]], length(x)), group = rep(rows$group[[which]], length(x)),
+      x = x, height = spread_points(x)$height, row = rep(rows$row[[which]], length(x)), group = rep(rows$group[[which]], length(x)),
       label = value_labels(study, outcome, which),
       outside = x < rows$q1[[which]] - reach[[which]] | x > rows$q3[[which]] + reach[[which]]
     )
@@ -41,10 +41,11 @@ draw_points <- function(description, outcome, look, label) {
   k <- look$base_size / 11
   study <- description$study
   data <- points_data(description, outcome)
+  rings <- sum(data$values$outside)
   ggplot2::ggplot() +
     points_layers(data, outcome, study, k) +
     box_layers(data$rows, k) +
-    ring_layers(data$values[data$values$outside, ], label, k) +
+    ring_layers(data, label, k) +
     group_scales(look) +
     group_axis(data$rows, study) +
     figure_labels(
@@ -53,7 +54,11 @@ draw_points <- function(description, outcome, look, label) {
       caption = wrap_caption(
         if (data$many) "Bars: distribution of the values." else "Points: single values, moved up and down only.",
         "Boxes: quartiles (rule 7) and median; whiskers to the last value within 1.5 box lengths",
-        sprintf("(Tukey 1977); rings: the %d values beyond.", sum(data$values$outside)),
+        if (rings > 0) {
+          sprintf("(Tukey 1977); rings: %s %s beyond.", format_count(rings), if (rings == 1) "value" else "values")
+        } else {
+          "(Tukey 1977)."
+        },
         excluded_caption(study, outcome)
       ),
       alt = sprintf(
@@ -66,13 +71,11 @@ draw_points <- function(description, outcome, look, label) {
 
 points_layers <- function(data, outcome, study, k) {
   values <- if (data$many) {
-    pieces <- estimation_values(outcome, study$groups)
+    pieces <- estimation_values(outcome, study)
     # The difference figure's rows are one higher.
     list(many = TRUE, data = transform(pieces$data, row = pieces$data$row - 1))
   } else {
-    shown <- data$values[!data$values$outside, ]
-    height <- unlist(lapply(split(shown$x, shown$row), function(x) spread_points(x)$height))
-    list(many = FALSE, data = transform(shown[order(shown$row), ], height = height))
+    list(many = FALSE, data = data$values)
   }
   estimation_values_layer(values, k)
 }
@@ -103,16 +106,19 @@ box_layers <- function(rows, k) {
   )
 }
 
-ring_layers <- function(outside, label, k) {
+# Around the points of values beyond the whiskers; where bars stand for points, beside the whiskers.
+ring_layers <- function(data, label, k) {
+  outside <- data$values[data$values$outside, ]
   if (nrow(outside) == 0) return(NULL)
+  outside$y <- outside$row + if (data$many) -0.12 else outside$height
   list(
     ggplot2::geom_point(
-      ggplot2::aes(.data$x, .data$row - 0.12, colour = .data$group), outside,
-      shape = 1, size = 2.2 * k, stroke = 0.8 * k
+      ggplot2::aes(.data$x, .data$y, colour = .data$group), outside,
+      shape = 1, size = 2.6 * k, stroke = 0.8 * k
     ),
     if (label) {
       ggplot2::geom_text(
-        ggplot2::aes(.data$x, .data$row - 0.12, label = .data$label), outside,
+        ggplot2::aes(.data$x, .data$y, label = .data$label), outside,
         vjust = 1.9, size = 2.9 * k, colour = ink
       )
     }
@@ -140,14 +146,28 @@ shared_breaks <- function(x) {
   if (range[[1]] == range[[2]]) return(range[[1]] + c(-0.5, 0.5) * max(abs(range[[1]]), 1) * 0.01)
   width <- 2 * stats::IQR(x) / length(x)^(1 / 3)
   bins <- if (width > 0) (range[[2]] - range[[1]]) / width else 30
-  pretty(range, n = max(8, min(60, ceiling(bins))))
+  bins <- max(8, min(60, ceiling(bins)))
+  stepped_breaks(range, value_step(x), bins) %||% pretty(range, n = bins)
 }
+
+# The step on which all values lie (whole numbers: 1), NULL where there is none or it is too fine to be seen.
+value_step <- function(x, most = 500) {
+  values <- sort(unique(x))
+  if (length(values) < 2 || length(values) > most) return(NULL)
+  gaps <- diff(values)
+  step <- min(gaps)
+  if ((values[[length(values)]] - values[[1]]) / step > most) return(NULL)
+  if (max(abs(gaps / step - round(gaps / step))) < 1e-6) step
+}
+
+# Ticks of an axis of counts.
+whole_ticks <- function(limits) unique(round(pretty(c(0, limits[[2]]), 4)))
 
 draw_distributions <- function(description, outcome, look) {
   study <- description$study
   rows <- group_rows(description, outcome)
   data <- if (is_database(study)) {
-    bars <- engine_histogram(outcome, 30)
+    bars <- engine_histogram(outcome, 30, if (is_whole(outcome)) 1)
     data.frame(bars[c("low", "high", "count")], group = factor(study$groups[bars$which], study$groups))
   } else {
     distribution_data(lapply(1:2, function(which) outcome_group_values(outcome, which)), study$groups)
@@ -160,13 +180,15 @@ draw_distributions <- function(description, outcome, look) {
       ),
       colour = "white", linewidth = 0.2
     ) +
+    # A light line below keeps the dashes readable on dark bars.
+    ggplot2::geom_vline(ggplot2::aes(xintercept = .data$mean), rows, colour = "white", linewidth = 1.3) +
     ggplot2::geom_vline(
       ggplot2::aes(xintercept = .data$mean), rows,
-      colour = ink, linewidth = 0.5, linetype = "dashed"
+      colour = ink, linewidth = 0.6, linetype = "dashed"
     ) +
     ggplot2::facet_wrap(~ .data$group, ncol = 1, labeller = ggplot2::as_labeller(names)) +
     group_scales(look) +
-    ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.05))) +
+    ggplot2::scale_y_continuous(breaks = whole_ticks, expand = ggplot2::expansion(mult = c(0, 0.05))) +
     figure_labels(
       look,
       x = wrap_label(outcome_title(outcome), 60),

@@ -232,8 +232,8 @@ check_view <- function(view, study, outcome, call, known = figure_views) {
   view <- check_choice(view, known, arg = "view", call = call)
   halves <- view %in% c("difference", "points", "distributions", "means", "pairs", "order")
   allowed <- c(
-    "difference", "means", if (only_changes) "changes",
-    if (is_database(study)) c("distributions", "null", "superiority")
+    "difference", "means", "null", if (only_changes) "changes",
+    if (is_database(study)) c("distributions", "superiority")
   )
   if (!has_values(study) && !view %in% allowed) {
     why <- if (is_database(study)) {

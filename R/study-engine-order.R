@@ -270,12 +270,22 @@ engine_serial_difference <- function(outcome) {
 
 # --- bars -------------------------------------------------------------------------------------------
 
+# Breaks halfway between values on a step, so that every bar holds as many possible values as the next; NULL without a
+# step.
+stepped_breaks <- function(range, step, bins) {
+  if (is.null(step)) return(NULL)
+  places <- round((range[[2]] - range[[1]]) / step) + 1
+  width <- step * max(1, ceiling(places / max(bins, 12)))
+  range[[1]] - step / 2 + width * (0:ceiling(places * step / width - 1e-9))
+}
+
 # Bars of both groups over their common range, `which`: the group.
-engine_histogram <- function(outcome, bins) {
+engine_histogram <- function(outcome, bins, step = NULL) {
   outcome <- full_record(outcome)
   ends <- range(unlist(lapply(outcome$moments[1:2], `[`, c("min", "max"))))
-  if (ends[[1]] == ends[[2]]) ends <- ends + c(-0.5, 0.5)
-  breaks <- seq(ends[[1]], ends[[2]], length.out = bins + 1)
+  if (ends[[1]] == ends[[2]] && is.null(step)) ends <- ends + c(-0.5, 0.5)
+  breaks <- stepped_breaks(ends, step, bins) %||% seq(ends[[1]], ends[[2]], length.out = bins + 1)
+  bins <- length(breaks) - 1
   count <- kept_answer(outcome, paste0("bars", bins), function() {
     unlist(lapply(1:2, function(which) engine_bars(outcome, which, breaks)))
   })

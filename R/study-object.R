@@ -15,6 +15,7 @@
 #   assigned   TRUE or FALSE, where it is known whether chance assigned the units
 #   phrases    the groups inside a sentence ("on compost"), where the analyst gave them
 #   declared   the declaration as R code
+#   earlier    which of the two occasions of pairs comes first in time, by the order of columns, levels or codes
 #   read       file and options with which read_measurements() read the data
 #   each       name and labels of the subgroups within which the comparison is made; records then have a `subgroup`
 #   rows       list of per-row vectors that came along: order, blocks, id (each a list of name, values)

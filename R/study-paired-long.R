@@ -35,7 +35,11 @@ paired_long <- function(data, roles, options, call) {
   }), recursive = FALSE)
   rows <- if (!is.null(key)) list(id = list(name = key$name, values = match$keys)) else list()
   notes <- c(note_near_labels(grouping$found, by), match$note)
-  pair_study(made, grouping$labels, rows, grouping$announced, notes, subgroups, call)
+  study <- pair_study(made, grouping$labels, rows, grouping$announced, notes, subgroups, call)
+  # Codes in their order, levels and labels as they stand.
+  occasions <- if (is.numeric(data[[by]])) text_number(grouping$key) else match(grouping$key, grouping$found)
+  study$earlier <- which.min(occasions)
+  study
 }
 
 # Rows without a group, of other groups, and without a key, as pieces of the table of what was left out; of one

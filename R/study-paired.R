@@ -185,7 +185,9 @@ paired_wide <- function(data, roles, options, call) {
       subgroup = subgroup, rows = rows
     )
   })
-  pair_study(made, labels, paired_rows(data, roles, options, call), FALSE, character(), subgroups, call)
+  study <- pair_study(made, labels, paired_rows(data, roles, options, call), FALSE, character(), subgroups, call)
+  study$earlier <- which.min(match(names, names(data)))
+  study
 }
 
 # make(rows, subgroup) for every subgroup, or once over all rows.

@@ -174,6 +174,7 @@ normal_curves <- function(study, outcome, band_level = 0.95) {
     data <- lean_table(c(curve, list(group = rep(factor(label, labels), length(curve$place)))))
     data$mean <- m$mean
     data$sd <- m$sd
+    data$n <- m$n
     data
   }, looked, labels)
   do.call(rbind, unname(pieces))

@@ -44,7 +44,7 @@ permuted_null_bars <- function(answer, outcome) {
       bars = data.frame(from = from, to = to, mass = mass, density = mass / (to - from), shaded = shaded),
       share = share
     ),
-    frame[c("observed", "centre", "ends", "few", "both", "studentized", "high")]
+    frame[c("observed", "centre", "ends", "few", "both", "studentized", "high", "lattice", "cuts")]
   )
 }
 
@@ -59,13 +59,15 @@ permuted_frame <- function(sample, row, way, bars = 61) {
   # Random draws are not symmetric even where all assignments are.
   both <- row$expect == "either" && way$how != "drawn" && is_symmetric(sample)
   high <- if (row$expect == "either") observed >= centre else row$expect == "higher"
-  hair <- 1e-7 * reach
+  # Values on a lattice: everything is cut halfway between two of them.
+  lattice <- if (studentized || !sums_only(sample, row$compared_by)) 0 else core_sum_lattice(sample)
+  hair <- if (lattice > 0) lattice / 2 else 1e-7 * reach
   cuts <- tail_cuts(observed, centre, high, both, hair)
   ends <- centre + c(-1, 1) * reach
-  lattice <- if (few || studentized || !sums_only(sample, row$compared_by)) 0 else core_sum_lattice(sample)
   list(
     observed = observed, centre = centre, ends = ends, few = few, both = both, high = high, cuts = cuts, hair = hair,
-    studentized = studentized, breaks = stretch_breaks(ends, cuts, 2 * reach / if (few) 20000 else bars, lattice)
+    studentized = studentized, lattice = lattice,
+    breaks = stretch_breaks(ends, cuts, 2 * reach / if (few) 20000 else bars, if (few) 0 else lattice)
   )
 }
 
@@ -125,9 +127,12 @@ permuted_curve_data <- function(data, outcome, study) {
   data.frame(x = x, y = stats::dt((x - data$centre) / scale, error$df) / scale)
 }
 
-# Of tiny samples: bars of `width` made of the fine stretches, none across a shaded one's end.
-merged_stretches <- function(bars, width) {
-  key <- paste(bars$shaded, floor((bars$from - bars$from[[1]]) / width))
+# Of tiny samples: bars of about `width` made of the fine stretches, none across a shaded one's end, each with as many
+# values of a lattice as the next.
+merged_stretches <- function(data, width) {
+  bars <- data$bars
+  if (data$lattice > 0) width <- ceiling(width / data$lattice) * data$lattice
+  key <- paste(bars$shaded, floor((bars$from - data$cuts[[1]]) / width + 1e-9))
   group <- match(key, unique(key))
   mass <- as.vector(rowsum(bars$mass, group, reorder = FALSE))
   from <- bars$from[!duplicated(group)]

@@ -12,7 +12,7 @@ test_that("the quantile plot draws the ordered values inside their band", {
   band <- ggplot2::layer_data(plot, 1)
   expect_true(all(band$ymin < band$ymax))
   expect_match(plot$labels$alt, "of 26 outside")
-  expect_match(plot$labels$caption, "not evidence of normality")
+  expect_match(gsub("\n", " ", plot$labels$caption), "not evidence of normality")
   changes <- autoplot(probes_vetted(), view = "normal")
   expect_identical(nrow(ggplot2::layer_data(changes, 3)), 48L)
 })

@@ -37,7 +37,7 @@ test_that("the shaded share is p, or half of it where the distribution is lopsid
 
 test_that("bars of tiny samples keep the share; breaks keep off the cuts", {
   data <- bars_of(nitrate())
-  merged <- merged_stretches(data$bars, 0.3)
+  merged <- merged_stretches(data, 0.3)
   expect_equal(sum(merged$mass), 1)
   expect_equal(sum(merged$mass[merged$shaded]), shaded_share(data))
   breaks <- stretch_breaks(c(-1, 1), c(0.501, -0.5), 0.1, 0.04)

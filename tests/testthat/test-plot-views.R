@@ -94,3 +94,42 @@ test_that("a view that cannot be says what it needs", {
   expect_silent(print(autoplot(versus_paired_summary(9, mean = c(4, 1), sd_change = 4))))
   expect_error(autoplot(height_study(), palette = c("redd", "blue")), class = "vandro_error_bad_value")
 })
+
+test_that("bars of values on a step are centred on the steps, in every histogram", {
+  scores <- two_groups(rep(0:5, c(3, 9, 4, 1, 6, 7)), rep(0:5, 5))
+  bars <- ggplot2::ggplot_build(autoplot(scores, view = "distributions"))$data[[1]]
+  expect_equal(unique((bars$xmin + bars$xmax) / 2), 0:5)
+  expect_equal(bars$ymax[1:6], c(3, 9, 4, 1, 6, 7))
+  changes <- versus_paired(data.frame(a = c(1, 2, 3, 2, 1), b = 2), a, b)
+  expect_equal(ggplot2::ggplot_build(autoplot(changes, view = "changes"))$data[[1]]$ymax, c(2, 2, 1))
+  expect_null(value_step(c(0.1, 0.25, 0.31)))
+  # Many values become such bars, too.
+  set.seed(8)
+  many <- two_groups(round(rnorm(450, 20, 2)), round(rnorm(450, 21, 2)))
+  for (view in c("points", "difference")) {
+    layers <- ggplot2::ggplot_build(autoplot(many, view = view))$data
+    bars <- Find(function(layer) all(c("xmin", "ymax") %in% names(layer)) && nrow(layer) > 4, layers)
+    expect_equal((bars$xmin + bars$xmax) / 2, round(bars$xmin + 0.5))
+  }
+  drawn <- test_difference(scores, "permutation", options = how(statistic = "difference"))
+  bars <- permuted_null_bars(drawn, scores$outcomes[[1]])$bars
+  inner <- bars$mass[bars$from > -1 & bars$to < 1]
+  expect_lt(max(abs(diff(inner))), 0.03)
+})
+
+test_that("pairs run in time, and equal pairs are one thick line", {
+  data <- data.frame(before = c(1, 1, 2, 5), after = c(3, 3, 1, 6))
+  plot <- autoplot(quiet(versus_paired(data, before, after)), view = "pairs")
+  lines <- ggplot2::ggplot_build(plot)$data[[1]]
+  expect_identical(plot$scales$get_scales("x")$labels, c("before", "after"))
+  expect_equal(nrow(lines), 3)
+  expect_equal(lines$y[lines$x > 1.5], c(3, 1, 6))
+  long <- data.frame(y = 1:6, time = factor(rep(c("dawn", "noon"), each = 3), c("noon", "dawn")), id = rep(1:3, 2))
+  expect_identical(versus_paired(long, y, time, id, groups = c("dawn", "noon"))$earlier, 2L)
+})
+
+test_that("published numbers have their null distribution, made-up data say so", {
+  expect_s3_class(autoplot(test_difference(published_study()), view = "null"), "ggplot")
+  made <- make_up_study(suppose_world(difference = 2, sd = 3), n = 20, seed = 1)
+  expect_match(autoplot(made)$labels$caption, "made up \\(seed 1\\)")
+})
