@@ -26,8 +26,8 @@ points_data <- function(description, outcome) {
   values <- lapply(1:2, function(which) {
     x <- outcome_group_values(outcome, which)
     data.frame(
-      x = x, height = spread_points(x)$height, row = rep(rows$row[[which]], length(x)), group = rep(rows$group[[which]], length(x)),
-      label = value_labels(study, outcome, which),
+      x = x, height = spread_points(x)$height, row = rep(rows$row[[which]], length(x)),
+      group = rep(rows$group[[which]], length(x)), label = value_labels(study, outcome, which),
       outside = x < rows$q1[[which]] - reach[[which]] | x > rows$q3[[which]] + reach[[which]]
     )
   })

@@ -1,5 +1,6 @@
 # A report as a list of blocks, without any file format. What blocks there are:
 #   section    heading, level (1 the title's, 2, ...), blocks
+#   details    summary, blocks: folded away where the format can fold
 #   heading    text, level: a heading inside a section
 #   paragraph  runs: pieces of text, strong or not; a line break inside a piece is one on paper
 #   table      cells (named list of columns), caption, note
@@ -11,6 +12,11 @@
 doc_section <- function(heading, ..., level = 2) {
   list(type = "section", heading = heading, level = level, blocks = doc_blocks(...))
 }
+
+# Blocks that a reader opens on request; in print, Word and LaTeX they stand open.
+doc_details <- function(summary, ...) list(type = "details", summary = summary, blocks = doc_blocks(...))
+
+holds_blocks <- function(block) block$type %in% c("section", "details")
 
 # Blocks, lists of blocks and NULL in any order.
 doc_blocks <- function(...) {
@@ -57,7 +63,7 @@ number_blocks <- function(blocks) {
   count <- c(figure = 0, table = 0)
   walk <- function(blocks) {
     lapply(blocks, function(block) {
-      if (block$type == "section") {
+      if (holds_blocks(block)) {
         block$blocks <- walk(block$blocks)
       } else if (block$type %in% names(count)) {
         count[[block$type]] <<- count[[block$type]] + 1
@@ -72,7 +78,7 @@ number_blocks <- function(blocks) {
 # Every block of one type, in order.
 blocks_of <- function(blocks, type) {
   unlist(lapply(blocks, function(block) {
-    if (block$type == "section") blocks_of(block$blocks, type) else if (block$type == type) list(block)
+    if (holds_blocks(block)) blocks_of(block$blocks, type) else if (block$type == type) list(block)
   }), recursive = FALSE)
 }
 
@@ -80,7 +86,7 @@ blocks_of <- function(blocks, type) {
 nest_blocks <- function(blocks) {
   lapply(blocks, function(block) {
     if (!is.null(block$level)) block$level <- block$level + 1
-    if (block$type == "section") block$blocks <- nest_blocks(block$blocks)
+    if (holds_blocks(block)) block$blocks <- nest_blocks(block$blocks)
     block
   })
 }

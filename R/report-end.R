@@ -19,7 +19,22 @@ methods_section <- function(chapters, look, explain) {
     if (any_of(function(x) x$study$source == "values")) "Aldor-Noiman et al. 2013",
     if (is.null(look$style) && is.null(look$house$style)) "American Psychological Association 2020"
   )
-  doc_section("How it was computed", told, doc_heading("Sources"), doc_items(references_in(cited)))
+  doc_section(
+    "How it was computed", told, effect_uses(chapters), doc_heading("Sources"), doc_items(references_in(cited))
+  )
+}
+
+# Which effect size is for what, once for all chapters.
+effect_uses <- function(chapters) {
+  rows <- do.call(rbind, lapply(unname(chapters), function(answers) {
+    table <- answers$effect$table
+    data.frame(
+      effect = effect_names(table$estimand, answers$difference$study), use = table$use, source = table$source
+    )
+  }))
+  rows <- rows[!duplicated(rows) & nzchar(rows$use), ]
+  if (nrow(rows) == 0) return(NULL)
+  doc_table(list(effect = rows$effect, "when to use it" = rows$use, source = rows$source), "Which effect size for what")
 }
 
 methods_paragraph <- function(answers) {

@@ -16,10 +16,8 @@ equivalence_part <- function(i, study, answer) {
       strong = "Bounds: ", paste0(bounds_text(row, outcome, decimals), ". "), strong = "Reason: ",
       paste0(sub("[.]$", "", answer$settings$reason %||% "none on record"), ".")
     ),
-    doc_paragraph(
-      strong = sprintf("Verdict: %s. ", row$verdict), paste0(capital(verdict_meaning(row)), ".")
-    ),
-    doc_figure(autoplot(answer, outcome = outcome, view = "equivalence")),
+    verdict_paragraph(row),
+    if (length(study$outcomes) > 1) doc_figure(autoplot(answer, outcome = outcome, view = "equivalence")),
     doc_table(
       equivalence_cells(answer, row, outcome),
       sprintf("Tests against the bounds and against 0, %s", study_direction(study)),
@@ -33,6 +31,10 @@ equivalence_part <- function(i, study, answer) {
     ),
     doc_figure(autoplot(answer, view = "bounds", outcome = outcome))
   )
+}
+
+verdict_paragraph <- function(row) {
+  doc_paragraph(strong = sprintf("Verdict: %s. ", row$verdict), paste0(capital(verdict_meaning(row)), "."))
 }
 
 equivalence_settings <- function(s) {

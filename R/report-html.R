@@ -44,6 +44,7 @@ html_block <- function(block, sources) {
     section = tags$section(
       id = block_id(block), html_heading(block$heading, block$level), html_blocks(block$blocks, sources)
     ),
+    details = tags$details(tags$summary(block$summary), html_blocks(block$blocks, sources)),
     heading = html_heading(block$text, block$level),
     paragraph = tags$p(lapply(block$runs, function(run) {
       text <- html_lines(keep_together(run$text))

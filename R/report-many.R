@@ -7,7 +7,7 @@ report_parts_many <- function(study, answers, own, marks) {
   part <- report_part(own, marks)
   difference <- answers$difference
   list(
-    part("question", "Question", question_parts_of(study, difference)),
+    part("question", "Question", question_parts_of(study, answers)),
     part("data", "Data", many_data_part(study)),
     part("checks", "Checks", many_checks_part(answers$assumptions)),
     part("test", "All differences", many_differences_part(study, difference)),

@@ -59,6 +59,7 @@ markdown_block <- function(block, paths) {
       paste(strrep("#", block$level), markdown_plain(block$heading)), "",
       unlist(lapply(block$blocks, markdown_block, paths))
     ),
+    details = unlist(lapply(block$blocks, markdown_block, paths)),
     heading = c(paste(strrep("#", block$level), markdown_plain(block$text)), ""),
     paragraph = c(markdown_runs(block$runs), ""),
     table = c(
@@ -135,6 +136,7 @@ latex_heading <- function(text, level) {
 latex_block <- function(block, paths) {
   switch(block$type,
     section = c(latex_heading(block$heading, block$level), unlist(lapply(block$blocks, latex_block, paths))),
+    details = unlist(lapply(block$blocks, latex_block, paths)),
     heading = latex_heading(block$text, block$level),
     paragraph = c(paste(vapply(block$runs, function(run) {
       text <- paste(latex_plain(strsplit(run$text, "\n", fixed = TRUE)[[1]]), collapse = "\\\\\n")

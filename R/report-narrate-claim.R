@@ -9,7 +9,8 @@ claim_sentences <- function(x, decimals) {
     decimals <- outcome_decimals(outcome, decimals)
     if (bounded) decimals <- equivalence_decimals(row, decimals)
     said <- (if (bounded) bounded_claim else difference_claim)(row, outcome, x$study, decimals)
-    paste(c(size_sentence(difference, outcome, "journal", decimals), said, dependence_sentence(x, outcome)), collapse = " ")
+    size <- size_sentence(difference, outcome, "journal", decimals)
+    paste(c(size, said, dependence_sentence(x, outcome)), collapse = " ")
   })
 }
 

@@ -15,7 +15,8 @@ report_parts <- function(study, answers, own, marks = list()) {
   }
   part <- report_part(own, marks)
   list(
-    part("question", "Question", question_parts_of(study, answers$difference)),
+    part("answer", "Answer", answer_part(study, answers)),
+    part("question", "Question", question_parts_of(study, answers)),
     part(
       "data", "Data", each(data_part, NULL), small_group_part(study),
       lapply(study$notes, doc_paragraph, strong = "Note: ")
@@ -38,7 +39,7 @@ report_parts <- function(study, answers, own, marks = list()) {
 
 # Names under which text of the user's own can stand.
 report_part_names <- c(
-  "question", "data", "description", "checks", "size", "test", "subgroups", "equivalence", "evidence",
+  "answer", "question", "data", "description", "checks", "size", "test", "subgroups", "equivalence", "evidence",
   "agreement", "sentences",
   "conclusion"
 )
@@ -91,23 +92,55 @@ description_part <- function(study, answers) {
         if (length(pair_words(outcome))) doc_paragraph(paste0("Pairs: ", pair_words(outcome), "."))
       )
     }),
-    list(doc_figure(paper_figure(answers$difference, answer)), doc_paragraphs(tell(answer, "journal", NULL)))
+    if (!is.null(alone_with_bounds(study, answers))) list(doc_figure(paper_figure(answers$difference, answer)))
   )
+}
+
+# What a reader needs who reads no further: the sentences, the main figure, one table.
+answer_part <- function(study, answers) {
+  usual <- usual_set(answers$difference$settings$method[[1]], study)
+  # Of the usual set the paragraph has the one that goes with the method.
+  effect <- if (setequal(answers$effect$table$estimand, usual)) closing_effect(answers) else answers$effect
+  asked <- keep_given(list(answers$equivalence %||% answers$difference, answers$evidence, effect))
+  bounded <- alone_with_bounds(study, answers)
+  records <- if (is.null(study$each)) answered_records(answers$difference)
+  list(
+    lapply(records, asked_paragraph, study, answers),
+    if (!is.null(bounded)) verdict_paragraph(outcome_rows(answers$equivalence, study$outcomes[[1]], "primary")),
+    doc_paragraphs(as_text(join_texts(unname(asked), "journal", NULL), study)),
+    doc_figure(if (is.null(bounded)) paper_figure(answers$difference, answers$description) else bounded),
+    compact_table(study, answers)
+  )
+}
+
+# The figure of bounds, where one outcome was asked about equivalence; it is then the main one.
+alone_with_bounds <- function(study, answers) {
+  if (is.null(answers$equivalence) || length(study$outcomes) > 1) return(NULL)
+  if (!is.null(no_result(answers$equivalence, study$outcomes[[1]]))) return(NULL)
+  autoplot(answers$equivalence, view = "equivalence")
 }
 
 assumptions_part <- function(i, study, answer) {
   outcome <- study$outcomes[[i]]
   cells <- vet_cells(answer, outcome)
   views <- fitting_vet_views(study, outcome)
-  list(
-    doc_paragraph(vet_note),
-    if (length(views)) doc_figure(autoplot(answer, outcome = outcome)),
+  out <- cells$stands_out
+  table <- function(at, caption, note = NULL) {
     doc_table(
       list(
-        check = cells$check, result = cells$value, reading = cells$reading, "matters for" = cells$matters_for
+        check = cells$check[at], result = cells$value[at], reading = cells$reading[at],
+        "matters for" = cells$matters_for[at]
       ),
-      paste("Assumption checks for", inside_sentence(outcome$label)),
-      paste0("Sources: ", vet_sources(answer, outcome), ".")
+      paste(caption, inside_sentence(outcome$label)), note
+    )
+  }
+  list(
+    doc_paragraph(if (any(out)) "These checks stand out. " else "Nothing stands out in the checks. ", vet_note),
+    if (any(out)) table(out, "Checks that stand out for"),
+    if (length(views)) doc_figure(autoplot(answer, outcome = outcome)),
+    doc_details(
+      sprintf("All checks for %s", inside_sentence(outcome$label)),
+      table(TRUE, "Assumption checks for", paste0("Sources: ", vet_sources(answer, outcome), "."))
     )
   )
 }
@@ -123,15 +156,10 @@ size_part <- function(i, study, answers) {
       effect_cells(answers$effect, outcome, decimals),
       paste0(capital(outcome$label), ": effect size, ", study_direction(study)),
       paste(c(
-        paste0("Intervals: ", interval_method_words(answers$effect, effects), "."), no_interval_sentence(effects, study)
+        paste0("Intervals: ", interval_method_words(answers$effect, effects), "."),
+        no_interval_sentence(effects, study),
+        if (length(left_out)) paste0("Not given: ", paste(names(left_out), left_out, collapse = "; "), ".")
       ), collapse = " ")
-    ),
-    doc_table(
-      list(
-        effect = effect_names(effects$estimand, study), "when to use it" = effects$use, source = effects$source
-      ),
-      "Which effect size for what",
-      if (length(left_out)) paste0("Not given: ", paste(names(left_out), left_out, collapse = "; "), ".")
     )
   )
 }
@@ -238,27 +266,19 @@ agreement_part <- function(i, study, answer) {
 }
 
 sentences_part <- function(answers) {
-  told <- function(voice) {
-    c(
-      tell(answers$difference, voice, NULL), if (!is.null(answers$equivalence)) {
-        equivalence_sentences(answers$equivalence, voice)
-      },
-      paste0(
-        tell(answers$effect, voice, NULL), if (voice == "journal") parted_effects(answers$difference, answers$effect)
-      ),
-      if (!is.null(answers$evidence)) tell(answers$evidence, voice, NULL)
-    )
-  }
+  told <- c(
+    tell(answers$difference, "plain", NULL),
+    if (!is.null(answers$equivalence)) equivalence_sentences(answers$equivalence, "plain"),
+    tell(answers$effect, "plain", NULL), if (!is.null(answers$evidence)) tell(answers$evidence, "plain", NULL)
+  )
   study <- answers$difference$study
   list(
-    doc_heading("For the paper"), doc_paragraphs(as_text(told("journal"), study)),
     if (!is.null(study$claim)) {
       list(doc_heading("About the claim"), doc_paragraphs(
         as_text(tell(answers$equivalence %||% answers$difference, "claim", NULL), study)
       ))
     },
-    doc_heading("As a table"), compact_table(study, answers),
-    doc_heading("In plain language"), doc_paragraphs(as_text(told("plain"), study))
+    doc_heading("In plain language"), doc_paragraphs(as_text(told, study))
   )
 }
 

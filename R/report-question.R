@@ -8,7 +8,9 @@ report_part <- function(own, marks) {
   }
 }
 
-question_part <- function(outcome, study, difference, name = capital(outcome$label)) {
+# `name`: what the question is about, where no answer above has asked it.
+question_part <- function(outcome, study, answers, name = NULL) {
+  difference <- answers$difference
   row <- outcome_rows(difference, outcome, "primary")
   reason <- difference$settings$reason
   expected <- if (row$expect == "either") {
@@ -22,10 +24,7 @@ question_part <- function(outcome, study, difference, name = capital(outcome$lab
   hypotheses <- hypothesis_words(row, outcome, study)
   claim <- claim_words(study)
   list(
-    doc_paragraph(sprintf(
-      "%s: do %s and %s differ, by how much, and how precise is the estimate?", name, study$groups[[1]],
-      study$groups[[2]]
-    )),
+    if (!is.null(name)) asked_paragraph(outcome, study, answers, name),
     doc_paragraph(strong = "Direction: ", paste0(study_direction(study), ". "), expected),
     doc_paragraph(
       strong = "H0: ", paste0(hypotheses[[1]], ". "), strong = "H1: ", paste0(hypotheses[[2]], ".")
@@ -39,9 +38,33 @@ question_part <- function(outcome, study, difference, name = capital(outcome$lab
   )
 }
 
+asked_paragraph <- function(outcome, study, answers, name = capital(outcome$label)) {
+  row <- outcome_rows(answers$difference, outcome, "primary")
+  doc_paragraph(strong = "Question: ", sprintf("%s: %s", name, asked_question(row, outcome, study, answers)))
+}
+
+# The question that was asked: about bounds, one direction, or either.
+asked_question <- function(row, outcome, study, answers) {
+  bounded <- answers$equivalence
+  main <- if (!is.null(bounded)) {
+    row <- outcome_rows(bounded, outcome, "primary")
+    sprintf(
+      "is the difference between %s and %s small enough to lie within the bounds (%s)?", study$groups[[1]],
+      study$groups[[2]], bounds_text(row, outcome, equivalence_decimals(row, outcome_decimals(outcome)))
+    )
+  } else if (row$expect != "either") {
+    sub("^.*: whether (.*)[.]$", "the question is whether \\1, and by how much.", asked_sentence(row, outcome, study))
+  } else {
+    sprintf(
+      "do %s and %s differ, by how much, and how precise is the estimate?", study$groups[[1]], study$groups[[2]]
+    )
+  }
+  if (is.null(answers$evidence)) main else paste(main, "How strongly do the data support a difference, or none?")
+}
+
 # One for each outcome; where there are subgroups, or many, one for all.
-question_parts_of <- function(study, difference) {
-  records <- answered_records(difference)
-  if (is.null(study$each) && length(records) <= most_blocks) return(lapply(records, question_part, study, difference))
-  list(question_part(records[[1]], study, difference, many_title(study)))
+question_parts_of <- function(study, answers) {
+  records <- answered_records(answers$difference)
+  if (is.null(study$each) && length(records) <= most_blocks) return(lapply(records, question_part, study, answers))
+  list(question_part(records[[1]], study, answers, many_title(study)))
 }

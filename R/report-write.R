@@ -1,9 +1,10 @@
 #' Write a report
 #'
-#' Everything about one or several comparisons in one document: the question, the data, their description with the
-#' figure for a paper, what was seen of the assumptions, the size of the difference, the test, equivalence and weight of
-#' evidence where they were asked, whether the methods agree, the sentences, the methods with the sources of just what
-#' was used, the settings, and the R code that gives the same numbers again.
+#' Writes one document about one or several comparisons. Every chapter opens with the answer: the question, a paragraph
+#' for a paper, the main figure and one table. Then follow the hypotheses, the data and their description, the checks
+#' (what stands out; the rest folded away), the effect sizes, the test, equivalence and weight of evidence if they were
+#' asked, the agreement of the methods, plain language, the methods with the sources of what was used, the settings, and
+#' the R code that gives the same numbers again.
 #'
 #' @param x A study, an answer, or a list of these; names become the headings of chapters. Answers of one study stand in
 #'   one chapter. What was not asked is asked here: by the default method of the design, or that of an answer about the
@@ -22,9 +23,9 @@
 #' @param estimands Which effect sizes the report carries: codes of [gauge_effect()], or `"all"`. If `NULL` (the
 #'   default), those of `conventions`, else the ones that go with the method.
 #' @param text Text of your own; blank lines part paragraphs, line breaks stay. Without names it stands under the title.
-#'   Named after a part ("question", "data", "description", "checks", "size", "test", "equivalence", "evidence",
-#'   "agreement", "sentences") it stands in that part, "conclusion" in one of its own; in a report of several studies
-#'   names are those of chapters, or "conclusion".
+#'   Named after a part ("answer", "question", "data", "description", "checks", "size", "test", "equivalence",
+#'   "evidence", "agreement", "sentences") it stands in that part, "conclusion" in one of its own; in a report of
+#'   several studies names are those of chapters, or "conclusion".
 #' @param title Title of the report; by default the outcomes and the direction.
 #' @param author Author, printed under the title.
 #' @param date Date printed under the title; a fixed date gives the same file every time.

@@ -15,9 +15,9 @@
 #'   ranks of changes.
 #' @param size_words `NULL`: no words. `"cohen"`: small from 0.2, medium from 0.5,
 #'   large from 0.8, for differences in units of the spread within a group. Or thresholds of your own
-#'   field, named by the word that begins there: `c(slight = 0.1, clear = 0.4)`, with 0 for the word of the lowest class.
-#'   Your own words are for the effect sizes named in `estimands`, of any kind, else for those in SD units. A chance or a
-#'   ratio counts in its larger direction (0.3 as 0.7, 0.8 as 1.25).
+#'   field, named by the word that begins there: `c(slight = 0.1, clear = 0.4)`, with 0 for the word of the lowest
+#'   class. Your own words are for the effect sizes named in `estimands`, of any kind, else for those in SD units. A
+#'   chance or a ratio counts in its larger direction (0.3 as 0.7, 0.8 as 1.25).
 #' @param size_source Where thresholds of your own come from.
 #' @return An answer (classes `vandro_effect`, `vandro_answer`); its table has one row per outcome and
 #'   estimand with the columns of [as.data.frame.vandro_answer()] (`method` is the interval's) and

@@ -46,11 +46,9 @@ check_words <- function(words, source, known, args, call) {
 }
 
 check_own_words <- function(words, known, arg, example, call) {
-  names <- names(words)
   ordered <- is.numeric(words) && length(words) > 0 && all(is.finite(words)) && all(words >= 0) &&
     !is.unsorted(words, strictly = TRUE)
-  named <- !is.null(names) && all(nzchar(names)) && all(is_text(names)) && !anyDuplicated(names)
-  if (ordered && named) return(invisible())
+  if (ordered && are_own_names(names(words))) return(invisible())
   abort_vandro(
     c(
       "{.arg {arg}} must be {.or {.val {known}}}, or thresholds of your own.",
@@ -65,6 +63,10 @@ check_own_words <- function(words, known, arg, example, call) {
 word_for <- function(size, thresholds) {
   at <- findInterval(size, thresholds)
   if (at == 0) paste("below", names(thresholds)[[1]]) else names(thresholds)[[at]]
+}
+
+are_own_names <- function(names) {
+  !is.null(names) && all(nzchar(names)) && all(is_text(names)) && !anyDuplicated(names)
 }
 
 # How far from no effect: both directions of a chance (0.3 and 0.7) and of a ratio (0.8 and 1.25) are equally far.

@@ -191,7 +191,9 @@ test_that("possible means and SDs are those of all lists of whole values", {
     }
   }
   expect_identical(wrong, character())
-  # Without ends, and of more values than are listed, nothing that is possible is refused.
+})
+
+test_that("without ends, and of more values than are listed, nothing that is possible is refused", {
   set.seed(2)
   for (n in c(5, 40)) {
     x <- sample(-3:20, n, replace = TRUE) / 2

@@ -8,7 +8,7 @@ test_that("answers side by side are drawn with their own estimates and limits", 
   }
   plot <- autoplot(both)
   unwrapped <- gsub("\n", " ", plot$labels$caption)
-  expect_match(unwrapped, "intervals, 95%. Dotted line: no difference. The answers are about different data", fixed = TRUE)
+  expect_match(unwrapped, "Dotted line: no difference. The answers are about different data", fixed = TRUE)
   expect_silent(ggplot2::ggplot_build(plot))
   sizes <- comparison_data(compare_answers(gauge_effect(height_study()), gauge_effect(height_study(), level = 0.9)))
   expect_identical(nlevels(sizes$item), 5L)

@@ -14,7 +14,7 @@ test_that("a report holds every part and nothing from outside", {
   file <- written(height_study(), title = "Seedlings", author = "Ada Reed")
   text <- page_text(file)
   headings <- c(
-    "Question", "Data", "Description", "Checks", "Size of the difference", "Test", "Agreement of the methods",
+    "Answer", "Question", "Data", "Description", "Checks", "Size of the difference", "Test", "Agreement of the methods",
     "Sentences", "What the numbers are, and are not", "How it was computed", "Settings", "How to run it again"
   )
   expect_identical(gsub("</?h2>", "", regmatches(text, gregexpr("<h2>[^<]*</h2>", text))[[1]]), headings)
@@ -90,4 +90,21 @@ test_that("every source a report can cite is listed in full", {
   }))
   sources <- unique(sources[!is.na(sources) & grepl("[0-9]{4}$", sources)])
   expect_identical(setdiff(sources, c(names(report_sources), "Levene 1960")), character())
+})
+
+test_that("a report opens with its answer, and only checks that stand out are open", {
+  page <- withr::local_tempfile(fileext = ".html")
+  study <- height_study()
+  quick_report(list(test_equivalence(study, 5, reason = "shelf"), weigh_evidence(study)), page)
+  text <- paste(readLines(page), collapse = "\n")
+  top <- sub("<h2>Question.*", "", text)
+  expected <- c("small enough to lie within the bounds", "How strongly", "Verdict: ", "95% CI", "BF10", "Excluded:")
+  for (part in expected) {
+    expect_match(gsub("\u00a0", " ", top), part, fixed = TRUE)
+  }
+  expect_no_match(top, "d_average|do compost and peat differ")
+  checks <- sub(".*<h2>Checks", "", sub("<h2>Size of the difference.*", "", text))
+  expect_match(checks, "Nothing stands out")
+  expect_match(sub(".*<details>", "", checks), "Brown-Forsythe")
+  expect_no_match(sub("<details>.*", "", checks), "Brown-Forsythe")
 })

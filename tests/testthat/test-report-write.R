@@ -64,10 +64,10 @@ test_that("answers of one study share a chapter, in the order of the questions",
     "Seedlings", "Probes", "What the numbers are, and are not", "How it was computed", "Settings", "How to run it again"
   ))
   parts <- c(
-    "Question", "Data", "Description", "Checks", "Size of the difference", "Test", "Agreement of the methods",
+    "Answer", "Question", "Data", "Description", "Checks", "Size of the difference", "Test", "Agreement of the methods",
     "Sentences"
   )
-  bounded <- append(parts, c("Equivalence", "Weight of evidence"), after = 6)
+  bounded <- append(parts, c("Equivalence", "Weight of evidence"), after = 7)
   expect_identical(heads(3), c(parts, bounded, "Seedlings", "Probes", "Sources"))
   expect_match(page, "<nav aria-label=\"Contents\">", fixed = TRUE)
   numbers <- as.numeric(gsub("[^0-9]", "", regmatches(page, gregexpr("<caption>\\s*<span>Table [0-9]+", page))[[1]]))
