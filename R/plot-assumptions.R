@@ -118,7 +118,7 @@ draw_spread <- function(study, outcome, look, level) {
   data$sds$row <- c(2, 1)
   decimals <- outcome_decimals(outcome)
   label <- ifelse(is.na(data$sds$sd), "one value, no SD", sprintf(
-    "SD %s\n%s", with_unit_each(format_number(data$sds$sd, decimals), outcome$unit),
+    "SD %s\n%s", with_unit_each(format_number(data$sds$sd, decimals), difference_unit(outcome)),
     format_range(data$sds$lower, data$sds$upper, decimals)
   ))
   values <- if (!is.null(data$deviations)) deviation_points(data, study)

@@ -52,7 +52,7 @@ effect_data <- function(answer, outcome) {
   scale <- estimand_scale(rows)
   axes <- scale_facts(scale, "axis")
   axes[scale == "outcome"] <- paste("Difference,", outcome_title(outcome))
-  unit <- ifelse(scale == "outcome" & !is.null(outcome$unit), paste0(" ", outcome$unit), "")
+  unit <- ifelse(scale == "outcome" & !is.null(outcome$unit), paste0(" ", difference_unit(outcome)), "")
   labels <- wrap_label(cells$effect, 22)
   data.frame(
     label = factor(labels, rev(labels)), axis = axes, none = no_effect(rows),

@@ -32,7 +32,7 @@ equivalence_data <- function(answer, outcome) {
   decimals <- equivalence_decimals(row, outcome_decimals(outcome))
   text <- ifelse(
     is.na(rows$lower) | is.na(rows$upper), "no finite interval",
-    with_unit_each(format_range(rows$lower, rows$upper, decimals), outcome$unit)
+    with_unit_each(format_range(rows$lower, rows$upper, decimals), interval_unit(outcome))
   )
   if (!is.na(row$d)) {
     # On the same axis: a standardized difference times the SD that it was divided by.

@@ -152,7 +152,7 @@ changes_labels <- function(row, what, way, beyond, drawn, description, outcome, 
     caption = wrap_caption(
       if (drawn) "Bars: number of changes.", "Dotted line: no change.",
       if (beyond != 0) {
-        null <- with_unit(format_short(beyond), outcome$unit)
+        null <- with_unit(format_short(beyond), difference_unit(outcome))
         sprintf("Dashed line: the difference under the null, %s.", null)
       },
       sprintf(
@@ -162,7 +162,7 @@ changes_labels <- function(row, what, way, beyond, drawn, description, outcome, 
     ),
     alt = sprintf(
       "Changes of %s, %s. %s %s.", outcome$label, study_direction(study), capital(what),
-      with_unit(format_number(row$mean, outcome_decimals(outcome)), outcome$unit)
+      with_unit(format_number(row$mean, outcome_decimals(outcome)), difference_unit(outcome))
     )
   )
 }

@@ -170,7 +170,7 @@ frame <- paste0(
 )
 writeLines(c(
   "<meta charset='utf-8'><body style='margin:0;background:#16212b'>",
-  sprintf(frame, report, c("", "#part-table-3", "#part-table-6"))
+  sprintf(frame, report, c("", "#part-table-2", "#part-table-6"))
 ), phones)
 photograph(phones, "phone.png", 880)
 table <- tempfile(fileext = ".html")
@@ -193,7 +193,7 @@ lines <- terminal(c(
     "vandro equivalence moisture.csv --paired --first probe_a --second probe_b --unit % --label Moisture",
     "--within 0.5"
   ),
-  paste("vandro narrate", question, "--voice claim --decimal-mark ,"),
+  paste("vandro narrate", question, "--voice claim --written-decimal-mark ,"),
   "vandro rehearse --difference 2.5 --sd 3,4 --power 0.8 --groups compost,peat --unit cm --label \"Stem height\"",
   "vandro effect seedlings.csv --outcome hieght --by substrate"
 ))
