@@ -141,11 +141,6 @@ vet_names <- function() c("assumptions", "normal", "spread")
 evidence_names <- function() c("evidence", "posterior", "widths")
 rehearsal_names <- function() c("power", "rates", "width")
 
-effect_options <- c(
-  "level", "house", "method", "estimands", "interval", "exact", "zeros", "draws", "seed", "threads", "size-words",
-  "size-source"
-)
-
 cli_figure <- function(study, view, options, look) {
   draw <- function(object, ...) do.call(autoplot, c(list(object), keep_given(list(...)), look))
   view <- view %||% asked_view(options)
@@ -169,7 +164,7 @@ cli_figure <- function(study, view, options, look) {
     subgroups = draw(cli_subgroups(study, options)),
     equivalence = ,
     bounds = draw(cli_equivalence(study, options), view = view),
-    effects = draw(cli_effect(study, options[intersect(effect_options, names(options))])),
+    effects = draw(cli_effect(study, options)),
     draw(cli_difference(study, options), view = if (view != "usual") view, curve = options$curve)
   )
 }

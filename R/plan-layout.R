@@ -269,7 +269,7 @@ read_entries <- function(value, path, source, read) {
     if (!grepl("^[\\p{L}\\p{N}][\\p{L}\\p{N}_-]{0,59}$", enc2utf8(name), perl = TRUE)) {
       abort_plan(source, c(path, name), c(
         "names under {.val {key}} become names of files.",
-        "x" = "{.val {name}} holds other signs than letters, decimals,
+        "x" = "{.val {name}} holds other signs than letters, digits,
           {.code _} and {.code -}, or is too long.", "i" = "Use {.code heading} for the words of the report."
       ))
     }

@@ -26,7 +26,6 @@ autoplot.vandro_comparison <- function(object, ..., base_size = NULL, title = NU
       linewidth = 1.3 * k, colour = ink
     ) +
     ggplot2::geom_point(size = 3.4 * k, shape = 18, colour = ink) +
-    ggplot2::scale_y_discrete(labels = stats::setNames(data$label, data$answer)) +
     # One unit, one axis.
     ggplot2::facet_wrap(~item, ncol = 1, scales = if (all(data$in_unit)) "fixed" else "free_x") +
     figure_labels(
@@ -34,7 +33,7 @@ autoplot.vandro_comparison <- function(object, ..., base_size = NULL, title = NU
       x = if (all(data$in_unit)) comparison_axis(object) else "Estimate",
       caption = wrap_caption(
         sprintf("Points with bars: estimates with their intervals, %s.", comparison_levels(object)),
-        if (nrow(bounded)) "Orange: the equivalence bounds of each answer.",
+        if (nrow(bounded)) "Upright strokes: the equivalence bounds of each answer.",
         if (all(data$in_unit)) "Dotted line: no difference.", object$detail$notes
       ),
       alt = comparison_alt(data)
@@ -62,26 +61,29 @@ comparison_data <- function(answer) {
     item = factor(item, unique(item)), answer = factor(keys$answer, rev(answer$settings$answers)),
     estimate = pick("estimate"), lower = pick("lower"), upper = pick("upper"),
     in_unit = pick("estimate", "in_unit"), bound_low = pick("bound_low"), bound_high = pick("bound_high"),
-    verdict = pick("verdict", "text"), label = paste0(keys$answer, one_line_more(pick("verdict", "text")))
+    verdict = pick("verdict", "text")
   )
 }
-
-one_line_more <- function(text) ifelse(is.na(text), "", paste0("\n", wrap_label(text, 18)))
 
 zero_layer <- function(data, k) {
   if (!all(data$in_unit)) return(NULL)
   ggplot2::geom_vline(xintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted")
 }
 
+# The bounds of every answer, and its verdict above its interval.
 bounds_layers <- function(bounded, k) {
   if (nrow(bounded) == 0) return(NULL)
   edge <- function(at) {
     ggplot2::geom_errorbar(
       ggplot2::aes(x = .data[[at]], ymin = as.numeric(.data$answer) - 0.3, ymax = as.numeric(.data$answer) + 0.3),
-      bounded, colour = group_colours[[2]], linewidth = 0.9 * k, width = 0, inherit.aes = FALSE
+      bounded, colour = faint, linewidth = 0.9 * k, width = 0, inherit.aes = FALSE
     )
   }
-  list(edge("bound_low"), edge("bound_high"))
+  verdicts <- ggplot2::geom_text(
+    ggplot2::aes(label = .data$verdict), bounded,
+    vjust = -1.2, size = 3.2 * k, colour = ink
+  )
+  list(edge("bound_low"), edge("bound_high"), verdicts)
 }
 
 comparison_alt <- function(data) {

@@ -97,10 +97,7 @@ figure_labels <- function(look, caption, alt, ...) {
 
 excluded_caption <- function(study, outcome) {
   words <- excluded_words(study, outcome)
-  c(
-    if (!is.null(words)) sprintf("Excluded: %s.", words),
-    if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
-  )
+  c(if (!is.null(words)) sprintf("Excluded: %s.", words), made_up_sentence(study))
 }
 
 most_panels <- 12

@@ -23,10 +23,11 @@ points_data <- function(description, outcome) {
   study <- description$study
   rows <- group_rows(description, outcome)
   reach <- 1.5 * (rows$q3 - rows$q1)
+  many <- max(rows$n) > points_at_most
   values <- lapply(1:2, function(which) {
     x <- outcome_group_values(outcome, which)
     data.frame(
-      x = x, height = spread_points(x)$height, row = rep(rows$row[[which]], length(x)),
+      x = x, height = if (many) NA_real_ else spread_points(x)$height, row = rep(rows$row[[which]], length(x)),
       group = rep(rows$group[[which]], length(x)), label = value_labels(study, outcome, which),
       outside = x < rows$q1[[which]] - reach[[which]] | x > rows$q3[[which]] + reach[[which]]
     )
@@ -34,7 +35,7 @@ points_data <- function(description, outcome) {
   inside <- lapply(values, function(v) range(v$x[!v$outside]))
   rows$whisker_low <- vapply(inside, `[[`, 0, 1)
   rows$whisker_high <- vapply(inside, `[[`, 0, 2)
-  list(rows = rows, values = do.call(rbind, values), many = max(rows$n) > points_at_most)
+  list(rows = rows, values = do.call(rbind, values), many = many)
 }
 
 draw_points <- function(description, outcome, look, label) {

@@ -23,6 +23,11 @@ note_lines <- function(study, width) {
   unlist(lapply(study$notes, function(note) text_entry("Note", note, width)))
 }
 
+# NULL for measured data.
+made_up_sentence <- function(study) {
+  if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
+}
+
 # "2 rows of compost without a value; 1 row without a group"; NULL where nothing was excluded, or nobody knows.
 excluded_words <- function(study, outcome) {
   if (is.null(study$left_out)) return(NULL)

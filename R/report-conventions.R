@@ -62,6 +62,7 @@ check_house_method <- function(method, call) {
       "method = c(independent = \"student\")", call
     )
   }
+  method[] <- method_codes(method)
   for (design in names(method)) {
     check_choice(method[[design]], methods_where(design = design),
       arg = "method",

@@ -92,32 +92,36 @@ description_part <- function(study, answers) {
         if (length(pair_words(outcome))) doc_paragraph(paste0("Pairs: ", pair_words(outcome), "."))
       )
     }),
-    if (!is.null(alone_with_bounds(study, answers))) list(doc_figure(paper_figure(answers$difference, answer)))
+    if (bounds_alone(study, answers)) list(doc_figure(paper_figure(answers$difference, answer)))
   )
 }
 
 # What a reader needs who reads no further: the sentences, the main figure, one table.
 answer_part <- function(study, answers) {
-  usual <- usual_set(answers$difference$settings$method[[1]], study)
-  # Of the usual set the paragraph has the one that goes with the method.
-  effect <- if (setequal(answers$effect$table$estimand, usual)) closing_effect(answers) else answers$effect
+  closing <- closing_effect(answers)
+  # If nobody chose effect sizes, the paragraph gives the one that goes with the method.
+  usual <- setequal(answers$effect$table$estimand, usual_set(answers$difference$settings$method[[1]], study))
+  effect <- if (usual) closing else answers$effect
   asked <- keep_given(list(answers$equivalence %||% answers$difference, answers$evidence, effect))
-  bounded <- alone_with_bounds(study, answers)
+  bounded <- bounds_alone(study, answers)
   records <- if (is.null(study$each)) answered_records(answers$difference)
   list(
     lapply(records, asked_paragraph, study, answers),
-    if (!is.null(bounded)) verdict_paragraph(outcome_rows(answers$equivalence, study$outcomes[[1]], "primary")),
+    if (bounded) verdict_paragraph(outcome_rows(answers$equivalence, study$outcomes[[1]], "primary")),
     doc_paragraphs(as_text(join_texts(unname(asked), "journal", NULL), study)),
-    doc_figure(if (is.null(bounded)) paper_figure(answers$difference, answers$description) else bounded),
-    compact_table(study, answers)
+    doc_figure(if (bounded) {
+      autoplot(answers$equivalence, view = "equivalence")
+    } else {
+      paper_figure(answers$difference, answers$description)
+    }),
+    compact_table(study, answers, closing)
   )
 }
 
-# The figure of bounds, where one outcome was asked about equivalence; it is then the main one.
-alone_with_bounds <- function(study, answers) {
-  if (is.null(answers$equivalence) || length(study$outcomes) > 1) return(NULL)
-  if (!is.null(no_result(answers$equivalence, study$outcomes[[1]]))) return(NULL)
-  autoplot(answers$equivalence, view = "equivalence")
+# Whether one outcome was asked about equivalence: the figure of its bounds is then the main one.
+bounds_alone <- function(study, answers) {
+  one <- !is.null(answers$equivalence) && length(study$outcomes) == 1
+  one && is.null(no_result(answers$equivalence, study$outcomes[[1]]))
 }
 
 assumptions_part <- function(i, study, answer) {
@@ -283,9 +287,8 @@ sentences_part <- function(answers) {
 }
 
 # The table of results_table(), from the answer that is there.
-compact_table <- function(study, answers) {
+compact_table <- function(study, answers, effect) {
   difference <- answers$difference
-  effect <- closing_effect(answers)
   doc_table(
     results_cells(study, difference, effect, NULL), study_title(study),
     paste(c(results_notes(study, difference, effect), spread_notes(study, answers$assumptions)), collapse = " ")

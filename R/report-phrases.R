@@ -111,11 +111,17 @@ asked_sentence <- function(row, outcome, study) {
       "The difference was tested against %s.", with_unit(format_short(row$beyond), difference_unit(outcome))
     ))
   }
+  sprintf(
+    "The question was directional: whether %s %s.", if (method_is(row, "ranks")) "values tend to be" else "the mean is",
+    directed_words(row, outcome, study)
+  )
+}
+
+# "higher in the compost group than in the peat group by more than 1 cm"
+directed_words <- function(row, outcome, study) {
   expected <- if (row$expect == "higher") 1 else 2
   sprintf(
-    "The question was directional: whether %s higher %s than %s%s.",
-    if (method_is(row, "ranks")) "values tend to be" else "the mean is", at_group(study, expected),
-    at_group(study, 3 - expected), margin_words(row, outcome)
+    "higher %s than %s%s", at_group(study, expected), at_group(study, 3 - expected), margin_words(row, outcome)
   )
 }
 

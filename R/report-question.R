@@ -38,25 +38,28 @@ question_part <- function(outcome, study, answers, name = NULL) {
   )
 }
 
-asked_paragraph <- function(outcome, study, answers, name = capital(outcome$label)) {
+asked_paragraph <- function(outcome, study, answers, name = inside_sentence(outcome$label)) {
   row <- outcome_rows(answers$difference, outcome, "primary")
-  doc_paragraph(strong = "Question: ", sprintf("%s: %s", name, asked_question(row, outcome, study, answers)))
+  doc_paragraph(strong = "Question: ", asked_question(row, outcome, study, answers, name))
 }
 
 # The question that was asked: about bounds, one direction, or either.
-asked_question <- function(row, outcome, study, answers) {
+asked_question <- function(row, outcome, study, answers, name) {
   bounded <- answers$equivalence
   main <- if (!is.null(bounded)) {
     row <- outcome_rows(bounded, outcome, "primary")
     sprintf(
-      "is the difference between %s and %s small enough to lie within the bounds (%s)?", study$groups[[1]],
+      "Is the difference in %s between %s and %s small enough to lie within the bounds (%s)?", name, study$groups[[1]],
       study$groups[[2]], bounds_text(row, outcome, equivalence_decimals(row, outcome_decimals(outcome)))
     )
   } else if (row$expect != "either") {
-    sub("^.*: whether (.*)[.]$", "the question is whether \\1, and by how much.", asked_sentence(row, outcome, study))
+    what <- if (method_is(row, "ranks")) "Do values of %s tend to be %s, and by how much?" else
+      "Is the mean of %s %s, and by how much?"
+    sprintf(what, name, directed_words(row, outcome, study))
   } else {
     sprintf(
-      "do %s and %s differ, by how much, and how precise is the estimate?", study$groups[[1]], study$groups[[2]]
+      "Do %s and %s differ in %s, by how much, and how precise is the estimate?", study$groups[[1]],
+      study$groups[[2]], name
     )
   }
   if (is.null(answers$evidence)) main else paste(main, "How strongly do the data support a difference, or none?")
@@ -66,5 +69,5 @@ asked_question <- function(row, outcome, study, answers) {
 question_parts_of <- function(study, answers) {
   records <- answered_records(answers$difference)
   if (is.null(study$each) && length(records) <= most_blocks) return(lapply(records, question_part, study, answers))
-  list(question_part(records[[1]], study, answers, many_title(study)))
+  list(question_part(records[[1]], study, answers, inside_sentence(many_title(study))))
 }

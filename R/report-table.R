@@ -187,7 +187,7 @@ results_notes <- function(study, difference, effect) {
     left_out, unlist(lapply(study$outcomes, function(outcome) {
       reason <- no_result(difference, outcome)
       if (!is.null(reason)) paste("No result:", reason)
-    })), if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
+    })), made_up_sentence(study)
   )
 }
 

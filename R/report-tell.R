@@ -28,7 +28,7 @@ narrate_rows <- function(answer, sentence, voice, decimals) {
 # Sentences about `study`; that its data are made up is said in each of them, once.
 as_text <- function(x, study) {
   if (!is.null(study$made_up)) {
-    sentence <- sprintf(" The data are made up (seed %s).", study$made_up)
+    sentence <- paste0(" ", made_up_sentence(study))
     x <- paste0(gsub(sentence, "", x, fixed = TRUE), sentence)
   }
   structure(x, class = "vandro_text")

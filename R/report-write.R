@@ -189,7 +189,7 @@ report_answers <- function(study, given, asked, bounds, house, estimands, call) 
   if (!is.null(given$difference) || !is.null(given$equivalence)) refuse_second_question(asked, bounds, given, call)
   # An answer about equivalence has found the difference too.
   if (!is.null(given$equivalence)) given$difference <- given$difference %||% difference_of(given$equivalence)
-  if (is.null(given$difference)) asked <- utils::modifyList(given_question(given) %||% list(), asked)
+  if (is.null(given$difference)) asked <- utils::modifyList(given_question(given), asked)
   if (!is.null(bounds)) {
     given$equivalence <- report_equivalence_answer(
       study, conventional(asked, "test_equivalence", study, house), bounds
@@ -203,7 +203,7 @@ report_answers <- function(study, given, asked, bounds, house, estimands, call) 
   s <- difference$settings
   # A sequence: what is compared, looked at, measured, tested.
   list(
-    description = given$description %||% described_as(difference),
+    description = chapter_description(given$description, difference),
     assumptions = given$assumptions %||%
       rlang::inject(vet_assumptions(study, alpha = s$alpha, level = s$level, !!!house$checks)),
     effect = given$effect %||%
@@ -222,12 +222,20 @@ report_answers <- function(study, given, asked, bounds, house, estimands, call) 
 given_question <- function(given) {
   of <- function(answer, ...) keep_given(answer$settings[intersect(c(...), names(answer$settings))])
   question <- c(
-    of(given$agreement, "method", "expect", "beyond", "alpha", "level", "reason"),
+    list(), of(given$agreement, "method", "expect", "beyond", "alpha", "level", "reason"),
     of(given$subgroups, "method", "alpha", "level"), of(given$effect, "method", "level"),
     of(given$evidence, "expect", "beyond", "level", "reason"), of(given$description, "method", "level")
   )
-  question$method <- question$method[[1]]
+  question$method <- utils::head(question$method, 1)
   question[!duplicated(names(question))]
+}
+
+# The description by the method of the difference, so that a chapter has one interval of it.
+chapter_description <- function(given, difference) {
+  if (is.null(given)) return(described_as(difference))
+  method <- mean_method(difference$study, difference$settings$method[[1]])
+  if (given$settings$method == method) return(given)
+  describe_study(difference$study, method = method, set = given$settings$set, level = given$settings$level)
 }
 
 # The same call writes the same report.

@@ -110,7 +110,7 @@ abort_no_key <- function(names = NULL, data = NULL, call) {
   columns <- if (is.null(names)) c("outcome", "by") else code_names(names)
   id <- if (is.na(key)) "id" else code_names(key)
   example <- sprintf("versus_paired(data, %s, %s, %s)", columns[[1]], columns[[2]], id)
-  kind <- if (is.numeric(data[[names[[2]]]])) "two codes" else "labels"
+  kind <- if (!is.null(data) && is.numeric(data[[names[[2]]]])) "two codes" else "labels"
   abort_vandro(
     c(
       "A key must say which rows belong together.",

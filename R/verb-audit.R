@@ -72,7 +72,8 @@ audit_numbers <- function(data = NULL, ..., n = NULL, mean = NULL, sd = NULL, se
     se_difference = se_difference, t = t, df = df, p = p, lower = lower, upper = upper, d = d
   ))
   asked <- list(
-    paired = check_flag(paired), method = if (!is.null(method)) check_choice(method, audited_methods()),
+    paired = check_flag(paired),
+    method = if (!is.null(method)) check_choice(method_codes(method), audited_methods(), "method"),
     estimand = if (!is.null(estimand)) check_choice(estimand, estimands_where(audited = c("independent", "paired"))),
     level = check_level(level), expect = check_choice(expect, directions), beyond = check_number(beyond),
     step = check_step(step, limits, call), limits = check_limits(limits, call),

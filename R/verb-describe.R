@@ -58,7 +58,7 @@ describe_study <- function(study, ..., method = NULL, set = c("full", "short"), 
 
 check_means_method <- function(method, study, call) {
   if (is.null(method)) return(mean_method(study))
-  check_choice(method, methods_where(design = study$design, family = "means"), arg = "method", call = call)
+  check_choice(method_codes(method), methods_where(design = study$design, family = "means"), arg = "method", call = call)
 }
 
 group_row <- function(outcome, study, which, set, level) {

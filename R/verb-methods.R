@@ -4,7 +4,7 @@ check_methods <- function(method, study, call) {
   fitting <- methods_where(design = study$design)
   if (is.null(method)) return(fitting[[1]])
   if (!is.character(method) || length(method) == 0) check_choice(method, fitting, arg = "method", call = call)
-  method <- codes_of(method, stats::setNames(method_label(names(method_entries)), names(method_entries)))
+  method <- method_codes(method)
   for (one in method) {
     if (one %in% setdiff(names(method_entries), fitting)) abort_method_design(one, study, call)
     check_choice(one, fitting, arg = "method", call = call)
@@ -17,6 +17,11 @@ codes_of <- function(x, labels) {
   if (!is.character(x)) return(x)
   at <- match(plain_word(x), plain_word(labels))
   ifelse(x %in% names(labels) | is.na(at), x, names(labels)[at])
+}
+
+method_codes <- function(methods) {
+  known <- names(method_entries)
+  codes_of(methods, stats::setNames(method_label(known), known))
 }
 
 # Who chose the method: "default", "call", or "plan" (set where a plan is run).

@@ -127,7 +127,7 @@ permuted_curve_data <- function(data, outcome, study) {
   data.frame(x = x, y = stats::dt((x - data$centre) / scale, error$df) / scale)
 }
 
-# Of tiny samples: bars of about `width` made of the fine stretches, none across a shaded one's end, each with as many
+# For tiny samples: bars of about `width` made of the fine stretches, none across a shaded one's end, each with as many
 # values of a lattice as the next.
 merged_stretches <- function(data, width) {
   bars <- data$bars

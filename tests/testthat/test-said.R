@@ -44,6 +44,8 @@ test_that("what is printed as a name is accepted as one", {
   expect_identical(test_difference(study, "Mann-Whitney")$settings$method, "ranks")
   expect_identical(unique(cross_check(study, "Brunner-Munzel")$settings$method)[[1]], "relative")
   expect_identical(gauge_effect(conductance_study(), "d (changes)")$table$estimand, "d_change")
+  expect_identical(describe_study(study, method = "Student")$settings$method, "student")
+  expect_identical(house_conventions(method = c(paired = "Signed-rank test"))$method, c(paired = "signed_ranks"))
   refused(method_design = test_difference(study, "signed-rank test"))
 })
 
@@ -69,6 +71,13 @@ test_that("a report carries the effect sizes and the question that were asked fo
   quick_report(gauge_effect(study, method = "student"), file, overwrite = TRUE)
   expect_no_match(readLines(file), "Welch for the difference")
   expect_match(readLines(file), "Student\\\\'s t\\(45\\)", all = FALSE)
+  # A description by another method gives way: one interval of the difference in a document.
+  answers <- list(test_difference(study, "student", expect = "higher"), describe_study(study))
+  quick_report(answers, file, overwrite = TRUE)
+  expect_no_match(readLines(file), "Welch for the difference")
+  expect_match(readLines(file), "Is the mean of stem height higher in the compost group than in the peat", all = FALSE)
+  figure <- cli_figure(study, "effects", list(method = "student"), list())
+  expect_match(figure$labels$caption, "Student")
 })
 
 test_that("whole numbers have means with two decimals", {
