@@ -26,6 +26,8 @@ autoplot.vandro_comparison <- function(object, ..., base_size = NULL, title = NU
       linewidth = 1.3 * k, colour = ink
     ) +
     ggplot2::geom_point(size = 3.4 * k, shape = 18, colour = ink) +
+    # Strokes reach above and below their row: the axis is one of names all the same.
+    ggplot2::scale_y_discrete() +
     # One unit, one axis.
     ggplot2::facet_wrap(~item, ncol = 1, scales = if (all(data$in_unit)) "fixed" else "free_x") +
     figure_labels(

@@ -19,3 +19,14 @@ test_that("answers side by side are drawn with their own estimates and limits", 
   described <- compare_answers(describe_study(height_study()), describe_study(published_study()))
   expect_error(autoplot(described), class = "vandro_error_no_figure")
 })
+
+test_that("answers about equivalence are drawn with their own bounds and verdicts", {
+  probes <- versus_paired(moisture, probe_a, probe_b, unit = "%")
+  answers <- list(narrow = test_equivalence(probes, 0.3), wide = test_equivalence(probes, 0.6))
+  plot <- autoplot(rlang::inject(compare_answers(!!!answers)))
+  layers <- ggplot2::ggplot_build(plot)$data
+  strokes <- Filter(function(layer) all(c("x", "ymin") %in% names(layer)), layers)
+  expect_equal(sort(unlist(lapply(strokes, `[[`, "x"))), c(-0.6, -0.3, 0.3, 0.6))
+  verdicts <- Find(function(layer) "label" %in% names(layer), layers)
+  expect_setequal(verdicts$label, vapply(answers, function(x) x$table$verdict, ""))
+})
