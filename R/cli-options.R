@@ -231,7 +231,11 @@ cli_output_options <- function() {
     cli_option("curve", NULL, "the t distribution over --view null of a permutation test", "plot"),
     cli_option("caption", "TEXT", "caption of the figure", "plot"),
     cli_option("voice", "WORD", "journal, plain or claim", "narrate"),
-    cli_option("explain", "WORD", "yes or no: what p and intervals are and are not", c("narrate", "report")),
+    cli_option("explain", "WORD", "yes or no: what p and intervals are and are not", "narrate"),
+    cli_option(
+      "parts", "LIST", "parts of the report in their order, or with a minus (=-agreement,-meaning) those left out",
+      "report"
+    ),
     cli_option("sources", "WORD", "yes: also the sources of what was used", "narrate"),
     cli_option("unitless-decimals", "NUMBER", "decimals of numbers without a unit (2)", on_style),
     cli_option("p-decimals", "NUMBER", "decimals of p (3)", on_style),

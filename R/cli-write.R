@@ -106,7 +106,7 @@ cli_report_file <- function(parsed) {
   options <- parsed$options
   texts <- keep_given(list(
     title = options$title, author = options$author, date = options$date, style = cli_style(options),
-    text = shell_text(options$text), estimands = cli_list(options, "estimands"), explain = cli_yes(options, "explain"),
+    text = shell_text(options$text), estimands = cli_list(options, "estimands"), parts = cli_list(options, "parts"),
     conventions = options$house
   ))
   study <- cli_study(parsed)

@@ -37,7 +37,7 @@
 #'   (`within`) need their `reason`. `ask: [difference, effect]` asks with defaults. `effect` and `cross_check` take
 #'   over what `difference` asks.
 #' @section Outputs: `report` (html, docx, md, tex), `tables` (csv, html, docx, md, tex, txt), `figures` (png, svg,
-#'   pdf): one or a list, or `none`; `columns` and `dpi` of figures.
+#'   pdf): one or a list, or `none`; `parts` of the report ([write_report()]); `columns` and `dpi` of figures.
 #' @seealso [read_plan()], [write_plan()], [run_plan()].
 #' @examples
 #' writeLines(readLines(system.file("examples", "plan.yaml", package = "vandro")))
@@ -101,7 +101,9 @@ convention_fields <- list(
   estimands = "texts", size_words = "words", size_source = "text",
   figures = c(base_size = "number", palette = "texts", font = "text", grid = "flag")
 )
-output_fields <- c(report = "texts", tables = "texts", figures = "texts", columns = "number", dpi = "number")
+output_fields <- c(
+  report = "texts", tables = "texts", figures = "texts", parts = "texts", columns = "number", dpi = "number"
+)
 plan_fields <- list(
   plan = "version", title = "text", author = "text",
   declared = c(date = "text", by = "text", fingerprint = "text"),
@@ -354,6 +356,7 @@ plan_outputs <- function(plan) {
     report = endings("report", setdiff(report_endings, "htm"), "html"),
     tables = endings("tables", table_endings, c("csv", "html")),
     figures = endings("figures", figure_endings, "png"),
-    columns = size("columns", 2, 1, 2), dpi = size("dpi", 300, 30, 2400)
+    columns = size("columns", 2, 1, 2), dpi = size("dpi", 300, 30, 2400),
+    parts = at_plan(plan, c("outputs", "parts"), "the parts of the report cannot be used", check_parts(asked$parts))
   )
 }

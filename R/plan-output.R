@@ -119,24 +119,33 @@ write_run_figures <- function(run, folder, outputs) {
   if (length(outputs$figures) == 0) return(invisible())
   folder <- file.path(folder, "figures")
   dir.create(folder)
-  for (name in names(run$answers)) {
+  jobs <- unlist(lapply(names(run$answers), function(name) {
     answers <- run$answers[[name]]
     asked <- intersect(c("difference", "equivalence", "evidence"), names(run$plan$fields$comparisons[[name]]$ask))
-    save <- function(answer, what, ...) {
-      for (ending in outputs$figures) {
-        file <- file.path(folder, sprintf("%s-%s.%s", name, what, ending))
-        quietly(save_figure(answer, file, columns = outputs$columns, dpi = outputs$dpi, ...))
-      }
+    job <- function(answer, what, ...) {
+      list(answer = answer, path = file.path(folder, sprintf("%s-%s", name, what)), look = list(...))
     }
-    save(answers$difference, "paper", view = "paper")
-    for (question in asked) {
-      for (outcome in run$studies[[name]]$outcomes) {
-        several <- length(run$studies[[name]]$outcomes) > 1
-        at <- record_place(run$studies[[name]], outcome)
-        save(answers[[question]], paste0(question, if (several) paste0("-", at)), outcome = outcome)
-      }
+    of_question <- function(question, outcome) {
+      several <- length(run$studies[[name]]$outcomes) > 1
+      at <- record_place(run$studies[[name]], outcome)
+      job(answers[[question]], paste0(question, if (several) paste0("-", at)), outcome = outcome)
     }
-  }
+    c(
+      list(job(answers$difference, "paper", view = "paper")),
+      unlist(lapply(asked, function(question) {
+        lapply(run$studies[[name]]$outcomes, function(outcome) of_question(question, outcome))
+      }), recursive = FALSE)
+    )
+  }), recursive = FALSE)
+  on_two_cores(jobs, function(job) {
+    for (ending in outputs$figures) {
+      file <- paste0(job$path, ".", ending)
+      quietly(rlang::inject(
+        save_figure(job$answer, file, columns = outputs$columns, dpi = outputs$dpi, overwrite = TRUE, !!!job$look)
+      ))
+    }
+    TRUE
+  })
 }
 
 # The set-up, one field per line. A changed field is one changed line.

@@ -9,8 +9,9 @@ write_run_report <- function(run, file) {
   look <- list(style = NULL, house = plan$house)
   with_conventions(plan$house, NULL, {
     page$blocks <- number_blocks(report_blocks(
-      chapters, own, look, TRUE,
-      front = plan_section(run), marks = run_marks(run), again = again_planned(run)
+      chapters, own, look, plan$outputs$parts, again_planned(run),
+      front = list(answers_section(chapters, standing_words_of(run)), plan_section(run)), marks = run_marks(run),
+      back = doc_section("Log of runs", tried_blocks(run))
     ))
     write_page(page, file, TRUE)
   })
@@ -60,9 +61,20 @@ plan_section <- function(run) {
         asked = question_cells(run, rows)
       ),
       "What was planned, asked in addition, and departed from"
-    ),
-    tried_blocks(run)
+    )
   )
+}
+
+# By chapter and question: planned, departed, exploratory.
+standing_words_of <- function(run) {
+  words <- c(planned = "planned", departed = "departed", "in addition" = "exploratory")
+  headings <- chapter_headings(run)
+  standing <- lapply(names(run$studies), function(name) {
+    rows <- run$standing[run$standing$study == name, ]
+    known <- rows[rows$standing %in% names(words), ]
+    as.list(stats::setNames(words[known$standing], known$question))
+  })
+  stats::setNames(standing, headings)
 }
 
 question_words <- c(
@@ -152,9 +164,11 @@ again_planned <- function(run) {
     "vandro run", file, "--output results",
     if (!is.null(instead)) sprintf("--instead '%s'", paste(names(instead), instead, sep = "=", collapse = ";"))
   ), collapse = " ")
-  doc_section(
-    "How to run it again",
-    doc_paragraph("The plan does the whole job again; on the same data only the date differs."),
+  list(
+    doc_paragraph(
+      "The plan does the whole job again, in R or in a shell, in the folder of the plan. On the same data only the date",
+      " differs."
+    ),
     doc_code(c(
       sprintf("# vandro %s; plan with fingerprint %s", run$version, run$plan$fingerprint),
       if (!identical(run$plan$house, run$plan$declared_house)) {

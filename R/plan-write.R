@@ -17,7 +17,8 @@
 #' @param date Day on which it is declared.
 #' @param by Who declares it.
 #' @param conventions File of house conventions ([read_conventions()]), as seen from the plan.
-#' @param outputs List: `report`, `tables`, `figures` (endings of files, or `"none"`), `columns`, `dpi`.
+#' @param outputs List: `report`, `tables`, `figures` (endings of files, or `"none"`), `parts`, `columns`,
+#'   `dpi`.
 #' @param seed Seed of what is drawn at random.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return The plan as [read_plan()] returns it, invisibly.
@@ -210,6 +211,7 @@ abort_not_plain <- function(name, expression, call) {
 
 planned_questions <- function(answers, call) {
   if (length(answers) == 0) return(list(difference = list()))
+  for (answer in answers) if (!length(question_of(answer))) abort_not_planned(answer, call)
   questions <- lapply(answers, planned_question, call)
   names(questions) <- vapply(answers, question_of, "")
   twice <- which(duplicated(names(questions)))
@@ -266,4 +268,28 @@ check_same_studies <- function(plan, groups, call) {
       call = call
     )
   }
+}
+
+# What is tried, or compared, after looking is not declared before.
+abort_not_planned <- function(answer, call) {
+  verb <- answer$settings$verb
+  abort_vandro(
+    c("An answer of {.fn {verb}} is no question of a plan.", "i" = "Leave it out: the plan declares what comes before."),
+    "not_an_answer",
+    call = call
+  )
+}
+
+# A plan asks each question of a study once.
+abort_second_answer <- function(item, call) {
+  verb <- item$settings$verb
+  comparison <- study_direction(item$study)
+  abort_vandro(
+    c(
+      "There are two answers of {.fn {verb}} about the same study ({comparison}).",
+      "i" = "Ask once with several methods, as {.code test_difference(study, c(\"welch\", \"ranks\"))}."
+    ),
+    "contradiction",
+    call = call
+  )
 }

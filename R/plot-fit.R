@@ -1,12 +1,12 @@
 # Text of a figure that is wider than the paper is wrapped, never cut, and the paper is as high as the figure needs.
 
 # The figure with its text in lines of this width, built once for measuring and drawing alike, and the height it needs.
-# In inches.
-fit_figure <- function(figure, width) {
+# In inches. `kind`: ending of the file that it is drawn into.
+fit_figure <- function(figure, width, kind = "png") {
   # Text is measured on a device of the kind that will be drawn on.
-  draft <- tempfile(fileext = ".png")
+  draft <- tempfile(fileext = paste0(".", kind))
   current <- grDevices::dev.cur()
-  grDevices::png(draft, width, width, units = "in", res = 72, type = png_type())
+  open_device(draft, width, width, 72)
   device <- grDevices::dev.cur()
   on.exit({
     close_device(device, current)
@@ -14,7 +14,7 @@ fit_figure <- function(figure, width) {
   })
   if (inherits(figure, "vandro_page")) return(fit_page(figure, width))
   fitted <- fit_plot(figure, width)
-  list(figure = fitted$plot, built = fitted$built, height = part_height(fitted, width))
+  list(figure = fitted$plot, grob = fitted$grob, height = part_height(fitted, width))
 }
 
 # The device that was current before is so again.
@@ -29,7 +29,7 @@ fit_page <- function(page, width) {
     part_width <- page_part_width(page, row, rows, width)
     fitted <- lapply(page$plots[unlist(row)], fit_plot, part_width)
     page$plots[unlist(row)] <<- lapply(fitted, `[[`, "plot")
-    page$built[names(fitted)] <<- lapply(fitted, `[[`, "built")
+    page$grobs[names(fitted)] <<- lapply(fitted, `[[`, "grob")
     max(vapply(fitted, part_height, 0, part_width))
   }, 0)
   text <- page_text_lines(page, 72 * width)

@@ -42,7 +42,7 @@ print.vandro_page <- function(x, ...) {
       columns <- if (part_width < width / 72) j else 1:2
       name <- rows[[i]][[j]]
       grid::pushViewport(grid::viewport(layout.pos.row = i + 1, layout.pos.col = columns))
-      grid::grid.draw(ggplot2::ggplot_gtable(x$built[[name]] %||% fit_plot(x$plots[[name]], part_width)$built))
+      grid::grid.draw(x$grobs[[name]] %||% fit_plot(x$plots[[name]], part_width)$grob)
       grid::upViewport()
     }
   }

@@ -14,8 +14,8 @@
 #' @param dpi Points per inch of `.png`.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return `file`, invisibly.
-#' @section Files: PDF holds its fonts. SVG holds the text alternative (`<title>`), so that readers who do not see the
-#'   figure are told what it shows. The same figure gives the same file.
+#' @section Files: PDF holds its fonts. SVG holds its text as text, and the text alternative (`<title>`), so that readers
+#'   who do not see the figure are told what it shows. The same figure gives the same file.
 #' @section Colours: The two colours of groups differ in lightness and the groups in shape, so that figures can be read
 #'   in grey and by colour-blind readers; `palette = c("black", "grey60")` prints in grey from the start.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_file_is_input` (the file was read in this session),
@@ -43,7 +43,7 @@ save_figure <- function(x, file, ..., columns = 1, width = NULL, height = NULL, 
   }
   width <- size$width / 25.4
   write_whole(file, function(draft) {
-    fitted <- fit_figure(figure, width)
+    fitted <- fit_figure(figure, width, file_ending(draft))
     draw_file(fitted, draft, width, if (is.null(size$height)) fitted$height else size$height / 25.4, dpi)
   })
 }
@@ -105,13 +105,12 @@ check_millimetres <- function(width, low, high, call) {
   check_number(width, low, high, arg = "width", call = call)
 }
 
-# A fitted figure on a device of the kind that the ending of `file` names; sizes in inches.
-draw_file <- function(fitted, file, width, height, dpi = 300) {
-  kind <- file_ending(file)
-  current <- grDevices::dev.cur()
-  switch(kind,
+# A device of the kind that the ending of `file` names; sizes in inches.
+open_device <- function(file, width, height, dpi) {
+  switch(file_ending(file),
     png = grDevices::png(file, width, height, units = "in", res = dpi, type = png_type()),
-    svg = grDevices::svg(file, width, height),
+    # Text stays text.
+    svg = svglite::svglite(file, width, height),
     # Cairo's PDF holds its fonts and knows all letters.
     pdf = if (isTRUE(capabilities("cairo"))) {
       grDevices::cairo_pdf(file, width, height)
@@ -119,36 +118,68 @@ draw_file <- function(fitted, file, width, height, dpi = 300) {
       grDevices::pdf(file, width, height, timestamp = FALSE)
     }
   )
+}
+
+draw_file <- function(fitted, file, width, height, dpi = 300) {
+  current <- grDevices::dev.cur()
+  open_device(file, width, height, dpi)
   device <- grDevices::dev.cur()
   tryCatch(draw_fitted(fitted), finally = close_device(device, current))
+  kind <- file_ending(file)
   if (kind == "svg") finish_svg(file, fitted$figure$labels$alt)
   if (kind == "pdf") finish_pdf(file)
   stop_unfinished(file, kind)
 }
 
-draw_fitted <- function(fitted) {
-  if (is.null(fitted$built)) return(print(fitted$figure))
-  grid::grid.newpage()
-  grid::grid.draw(ggplot2::ggplot_gtable(fitted$built))
+# Figures are drawn by two processes where nobody sits at the session, whose windows a copy of it would share.
+on_two_cores <- function(jobs, work) {
+  alone <- interactive() || .Platform$OS.type != "unix" || length(jobs) < 2 || isTRUE(parallel::detectCores() < 2)
+  if (alone) return(lapply(jobs, work))
+  done <- suppressWarnings(parallel::mclapply(jobs, work, mc.cores = 2, mc.set.seed = FALSE))
+  failed <- vapply(done, function(x) is.null(x) || inherits(x, "try-error"), NA)
+  # What failed in a copy fails here with its error.
+  done[failed] <- lapply(jobs[failed], work)
+  done
 }
 
-# Without the numbers of this session's surfaces and digits below a hundredth of a point, with the text alternative.
+draw_fitted <- function(fitted) {
+  if (is.null(fitted$grob)) return(print(fitted$figure))
+  grid::grid.newpage()
+  grid::grid.draw(fitted$grob)
+}
+
+# With the text alternative, fonts that other machines have, and each mark once.
 finish_svg <- function(file, alt) {
-  text <- readChar(file, file.size(file), useBytes = TRUE)
-  text <- sub(" id=\"surface[0-9]+\"", "", text, useBytes = TRUE)
-  paths <- gregexpr(" d=\"[^\"]*\"", text, useBytes = TRUE)
-  regmatches(text, paths) <- lapply(regmatches(text, paths), function(path) {
-    gsub("([.][0-9]{2})[0-9]+", "\\1", path, useBytes = TRUE)
-  })
+  text <- without_covered(readLines(file, encoding = "UTF-8"))
+  text <- gsub("(font-family: \"[^\"]*\");", "\\1, Arial, Helvetica, sans-serif;", text)
   if (!is.null(alt)) {
-    escaped <- gsub(">", "&gt;", gsub("<", "&lt;", gsub("&", "&amp;", enc2utf8(alt), fixed = TRUE), fixed = TRUE))
-    text <- sub("(<svg[^>]*)>", "\\1 role=\"img\">\n<title>@alt@</title>", text, useBytes = TRUE)
-    parts <- strsplit(text, "@alt@", fixed = TRUE, useBytes = TRUE)[[1]]
-    text <- paste0(parts[[1]], escaped, parts[[2]])
+    at <- grep("^<svg ", text)[[1]]
+    text[[at]] <- sub("(<svg [^>]*)>", "\\1 role='img'>", text[[at]])
+    text <- append(text, sprintf("<title>%s</title>", escaped_text(enc2utf8(alt))), at)
   }
   connection <- file(file, "wb")
   on.exit(close(connection))
-  writeLines(text, connection, sep = "", useBytes = TRUE)
+  writeLines(text, connection, useBytes = TRUE)
+}
+
+escaped_text <- function(text) {
+  gsub(">", "&gt;", gsub("<", "&lt;", gsub("&", "&amp;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
+}
+
+# Of opaque marks that cover each other to a quarter of a point only one can be seen: a figure of thousands of values
+# has the size of what it shows.
+without_covered <- function(lines) {
+  mark <- grepl("^<circle cx='[-0-9.]+' cy='[-0-9.]+'", lines) & !grepl("opacity", lines, fixed = TRUE)
+  if (sum(mark) < 500) return(lines)
+  place <- function(name) {
+    value <- as.numeric(sub(sprintf("^.* %s='([-0-9.]+)'.*$", name), "\\1", lines[mark]))
+    round(4 * value)
+  }
+  look <- sub("^<circle cx='[-0-9.]+' cy='[-0-9.]+'", "", lines[mark])
+  # In one layer, between other marks, the last one lies on top.
+  layer <- cumsum(!mark)[mark]
+  covered <- duplicated(paste(layer, place("cx"), place("cy"), look), fromLast = TRUE)
+  lines[setdiff(seq_along(lines), which(mark)[covered])]
 }
 
 # The same figure, the same file: the time of writing, as long as before, becomes a fixed one.

@@ -335,18 +335,21 @@ bound_zeros_note <- function(sides) {
 format.vandro_bounds <- function(x, ..., decimals = NULL, width = cli::console_width()) {
   outcome <- x$study$outcomes[[1]]
   decimals <- outcome_decimals(outcome, check_decimals(decimals))
-  shown <- x$table[shown_bounds(x$table), ]
+  cells <- other_bounds_cells(x, decimals)
   c(
-    heading_line(paste("Other bounds:", outcome_title(outcome)), x$table$comparison[[1]]),
-    text_table(list(
-      from = format_number(shown$bound_low, decimals), to = format_number(shown$bound_high, decimals),
-      p = bare_p(shown$p, alpha = shown$alpha), verdict = shown$verdict,
-      standing = shown$standing
-    )),
-    text_entry("Shown", sprintf("%s of %s pairs of bounds", nrow(shown), nrow(x$table)), width),
+    heading_line(paste("Other bounds:", outcome_title(outcome)), x$table$comparison[[1]]), text_table(cells),
+    text_entry("Shown", sprintf("%s of %s pairs of bounds", length(cells$p), nrow(x$table)), width),
     text_entry("Method", method_label(x$table$method[[1]]), width),
     text_entry("Turns", turn_words(x, outcome, decimals), width),
     text_entry("Note", exploratory_note, width)
+  )
+}
+
+other_bounds_cells <- function(x, decimals) {
+  shown <- x$table[shown_bounds(x$table), ]
+  list(
+    from = format_number(shown$bound_low, decimals), to = format_number(shown$bound_high, decimals),
+    p = bare_p(shown$p, alpha = shown$alpha), verdict = shown$verdict, standing = shown$standing
   )
 }
 

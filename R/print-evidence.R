@@ -179,22 +179,25 @@ error_ceiling <- function(error) format_plain(10^ceiling(log10(max(error, 1e-15)
 format.vandro_priors <- function(x, ..., decimals = NULL, width = cli::console_width()) {
   check_decimals(decimals)
   outcome <- x$study$outcomes[[1]]
-  table <- x$table
-  at <- table[table$standing == "declared", ]
-  # Of many rows some, evenly spread, the declared one among them.
-  few <- if (nrow(table) > 12) round(seq(1, nrow(table), length.out = 9)) else seq_len(nrow(table))
-  shown <- table[sort(unique(c(few, which(table$standing == "declared")))), ]
+  at <- x$table[x$table$standing == "declared", ]
+  cells <- other_priors_cells(x)
   c(
-    heading_line(paste("Other priors:", outcome_title(outcome)), at$comparison),
-    text_table(list(
-      "half within (SD)" = vapply(signif(shown$prior_half, 3), format_short, ""),
-      median = format_number(shown$estimate),
-      interval = format_range(shown$lower, shown$upper), BF10 = vapply(shown$log_bf, factor_text, ""),
-      "ln BF10" = format_number(shown$log_bf), standing = shown$standing
-    )),
-    text_entry("Shown", sprintf("%s of %s priors", nrow(shown), nrow(table)), width),
+    heading_line(paste("Other priors:", outcome_title(outcome)), at$comparison), text_table(cells),
+    text_entry("Shown", sprintf("%s of %s priors", length(cells$BF10), nrow(x$table)), width),
     text_entry("Range", priors_range_words(x), width),
     text_entry("Interval", sprintf("%s credible interval of the standardized effect", format_percent(at$level)), width)
+  )
+}
+
+# Of many rows some, evenly spread, the declared one among them.
+other_priors_cells <- function(x) {
+  table <- x$table
+  few <- if (nrow(table) > 12) round(seq(1, nrow(table), length.out = 9)) else seq_len(nrow(table))
+  shown <- table[sort(unique(c(few, which(table$standing == "declared")))), ]
+  list(
+    "half within (SD)" = vapply(signif(shown$prior_half, 3), format_short, ""), median = format_number(shown$estimate),
+    interval = format_range(shown$lower, shown$upper), BF10 = vapply(shown$log_bf, factor_text, ""),
+    "ln BF10" = format_number(shown$log_bf), standing = shown$standing
   )
 }
 

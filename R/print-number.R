@@ -63,7 +63,7 @@ p_inequality <- function(p, alpha) {
 }
 
 # ".003", "< .001": for columns and ranges that name p themselves.
-bare_p <- function(p, ...) sub("^= ", "", format_p(p, label = "", ...))
+bare_p <- function(p, ...) ifelse(is.na(p), "", sub("^= ", "", format_p(p, label = "", ...)))
 
 # "p < .001", "n = 24" and "[1.89, 5.02]" are not to be parted by the end of a line.
 keep_together <- function(text) {

@@ -1,5 +1,5 @@
 # A report as a list of blocks, without any file format. What blocks there are:
-#   section    heading, level (1 the title's, 2, ...), blocks
+#   section    heading, level (1 the title's, 2, ...), blocks; of a study's chapter part, its name
 #   details    summary, blocks: folded away where the format can fold
 #   heading    text, level: a heading inside a section
 #   paragraph  runs: pieces of text, strong or not; a line break inside a piece is one on paper
@@ -58,17 +58,16 @@ doc_own_text <- function(text) {
   doc_paragraphs(pieces[nzchar(pieces)])
 }
 
-# Figures and tables are numbered through the whole report.
+# Figures, tables and sections are numbered through the whole report.
 number_blocks <- function(blocks) {
-  count <- c(figure = 0, table = 0)
+  count <- c(figure = 0, table = 0, section = 0)
   walk <- function(blocks) {
     lapply(blocks, function(block) {
-      if (holds_blocks(block)) {
-        block$blocks <- walk(block$blocks)
-      } else if (block$type %in% names(count)) {
+      if (block$type %in% names(count)) {
         count[[block$type]] <<- count[[block$type]] + 1
         block$number <- count[[block$type]]
       }
+      if (holds_blocks(block)) block$blocks <- walk(block$blocks)
       block
     })
   }

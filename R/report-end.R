@@ -6,15 +6,15 @@ explained_section <- function(chapters) {
   doc_section("What the numbers are, and are not", doc_paragraphs(explanations(unname(keep_given(told)))))
 }
 
-methods_section <- function(chapters, look, explain) {
+methods_section <- function(chapters, look, explained) {
   several <- length(chapters) > 1
   told <- lapply(names(chapters), function(name) {
     list(if (several) doc_heading(name), doc_paragraph(methods_paragraph(chapters[[name]])))
   })
   any_of <- function(test) any(vapply(chapters, function(answers) test(answers$difference), NA))
   cited <- c(
-    unlist(lapply(chapters, function(answers) vapply(keep_given(answers), answer_citations, ""))),
-    if (explain) unlist(lapply(explained_section(chapters)$blocks, function(block) block$runs[[1]]$text)),
+    unlist(lapply(chapters, function(answers) vapply(chapter_answers(answers), answer_citations, ""))),
+    if (explained) unlist(lapply(explained_section(chapters)$blocks, function(block) block$runs[[1]]$text)),
     if (any_of(function(x) method_is(x$table[1, ], "ranks"))) "Hyndman & Fan 1996",
     if (any_of(function(x) x$study$source == "values")) "Aldor-Noiman et al. 2013",
     if (is.null(look$style) && is.null(look$house$style)) "American Psychological Association 2020"
@@ -112,56 +112,4 @@ chapter_settings <- function(answers, look) {
     if (!is.null(look$style)) list("style of numbers" = style_words(look$style)),
     if (!is.null(look$house)) list(conventions = look$house$name)
   ))
-}
-
-again_section <- function(chapters) {
-  several <- length(chapters) > 1
-  lines <- lapply(seq_along(chapters), function(i) {
-    answers <- chapters[[i]]
-    study <- answers$difference$study
-    name <- if (several) paste0("study_", i) else "study"
-    order <- c("description", "assumptions", "effect", "difference", "equivalence", "evidence", "agreement")
-    c(
-      sprintf("# data with fingerprint %s", study_fingerprint(study)),
-      if (is.null(study$declared)) {
-        sprintf("# %s: the study as it was made", name)
-      } else {
-        sprintf("%s <- %s", name, study$declared)
-      },
-      vapply(keep_given(answers[order]), answer_call, "", name), ""
-    )
-  })
-  version <- chapters[[1]]$difference$settings$version
-  doc_section(
-    "How to run it again",
-    doc_paragraph("The numbers of every part, by its own verb; printing a study shows the fingerprint of its data."),
-    doc_code(utils::head(c(sprintf("library(vandro) # version %s", version), "", unlist(lines)), -1))
-  )
-}
-
-# The call that gives an answer again: what differs from the defaults of its verb.
-answer_call <- function(x, name) {
-  asked <- own_settings(x)
-  texts <- vapply(names(asked), function(argument) paste(argument, "=", code_text(asked[[argument]], argument)), "")
-  inside <- names(texts) %in% names(options_of(x$settings$verb))
-  if (any(inside)) {
-    texts <- c(texts[!inside], sprintf("options = method_options(%s)", paste(texts[inside], collapse = ", ")))
-  }
-  sprintf("%s(%s)", x$settings$verb, paste(c(name, unname(texts)), collapse = ", "))
-}
-
-# The arguments that an answer was asked with, where they differ from the defaults of its verb.
-own_settings <- function(x) {
-  s <- x$settings
-  defaults <- c(formals(verb_of(s$verb)), options_of(s$verb))
-  asked <- lapply(stats::setNames(nm = intersect(names(s), names(defaults))), function(argument) {
-    value <- s[[argument]]
-    default <- tryCatch(eval(defaults[[argument]]), error = function(e) NULL)
-    if (is.null(value) || identical(value, default) || (length(default) && identical(value, default[[1]]))) return(NULL)
-    # A number of draws is what was drawn, not what was asked, where nothing was drawn.
-    if (argument == "draws" && is.null(s$seed)) return(NULL)
-    if (argument == "level" && identical(value, x$detail$agreeing)) return(NULL)
-    value
-  })
-  keep_given(asked)
 }

@@ -1,11 +1,14 @@
 # Blocks as one self-contained page. Everything passes htmltools, which escapes it.
 
-page_html <- function(page, sources = figure_sources(page$blocks)) {
+page_html <- function(page, sources = figure_drawings(page$blocks)) {
   tags <- htmltools::tags
   style <- paste(readLines(system.file("report", "style.css", package = "vandro")), collapse = "\n")
-  body <- tags$main(
+  contents <- html_contents(page$blocks)
+  body <- htmltools::tagList(
     tags$header(tags$h1(page$title), tags$p(class = "meta", paste(c(page$author, page$date), collapse = ", "))),
-    html_contents(page$blocks), html_blocks(page$blocks, sources)
+    tags$nav("aria-label" = "Contents", class = "beside", tags$h2("Contents"), contents),
+    tags$nav("aria-label" = "Contents", class = "above", tags$details(tags$summary("Contents"), contents)),
+    tags$main(html_blocks(page$blocks, sources))
   )
   # The frame is written out: htmltools would move a head it finds inside a page out of it.
   paste(c(
@@ -17,24 +20,15 @@ page_html <- function(page, sources = figure_sources(page$blocks)) {
   ), collapse = "\n")
 }
 
-# The chapters of a report of several studies.
+# Links to the parts of a report, or to its chapters and their parts.
 html_contents <- function(blocks) {
   tags <- htmltools::tags
   sections <- Filter(function(block) block$type == "section", blocks)
-  deep <- vapply(sections, function(block) any(vapply(block$blocks, `[[`, "", "type") == "section"), NA)
-  if (!any(deep)) return(NULL)
-  tags$nav("aria-label" = "Contents", tags$ul(lapply(sections, function(block) {
-    tags$li(tags$a(href = paste0("#", block_id(block)), block$heading))
-  })))
+  if (length(sections) == 0) return(NULL)
+  tags$ul(lapply(sections, function(block) {
+    tags$li(tags$a(href = paste0("#", paste0("part-", block$number)), block$heading), html_contents(block$blocks))
+  }))
 }
-
-# A name for links, from the place of the first table or figure in a section: headings may hold anything.
-block_id <- function(block) {
-  numbered <- c(blocks_of(block$blocks, "table"), blocks_of(block$blocks, "figure"))
-  if (length(numbered)) sprintf("part-%s-%d", numbered[[1]]$type, numbered[[1]]$number) else make_id(block$heading)
-}
-
-make_id <- function(heading) paste0("part-", gsub("[^a-z]+", "-", tolower(heading)))
 
 html_blocks <- function(blocks, sources) lapply(blocks, html_block, sources)
 
@@ -42,7 +36,7 @@ html_block <- function(block, sources) {
   tags <- htmltools::tags
   switch(block$type,
     section = tags$section(
-      id = block_id(block), html_heading(block$heading, block$level), html_blocks(block$blocks, sources)
+      id = paste0("part-", block$number), html_heading(block$heading, block$level), html_blocks(block$blocks, sources)
     ),
     details = tags$details(tags$summary(block$summary), html_blocks(block$blocks, sources)),
     heading = html_heading(block$text, block$level),
@@ -53,7 +47,7 @@ html_block <- function(block, sources) {
     table = html_table(block$cells, sprintf("Table %d. %s", block$number, block$caption), block$note),
     figure = tags$figure(
       tabindex = "0",
-      tags$img(src = sources[[block$number]], alt = block$alt),
+      sources[[block$number]],
       tags$figcaption(sprintf("Figure %d. %s", block$number, block$legend))
     ),
     items = tags$ul(class = "sources", lapply(block$texts, tags$li)),
@@ -92,34 +86,39 @@ html_table <- function(cells, caption, note = NULL) {
 
 # --- figures inside the page -----------------------------------------------------------------------------
 
-# A page stays below a megabyte: lines where they fit, points for the largest figures where not.
-figure_sources <- function(blocks, room = 8.5e5) {
-  figures <- fitted_figures(blocks)
-  uris <- vapply(figures, figure_uri, "", if (isTRUE(capabilities("cairo"))) "svg" else "png")
-  # Points take half of what lines take, more or less.
-  for (dpi in if (sum(nchar(uris)) > 2 * room) c(100, 60) else c(150, 100, 60)) {
-    for (i in order(-nchar(uris))) {
-      if (sum(nchar(uris)) <= room) break
-      smaller <- figure_uri(figures[[i]], "png", dpi)
-      if (nchar(smaller) < nchar(uris[[i]])) uris[[i]] <- smaller
-    }
-  }
-  uris
-}
-
 report_figure_width <- 6.5
 
-fitted_figures <- function(blocks) {
-  lapply(blocks_of(blocks, "figure"), function(block) fit_figure(block$plot, report_figure_width))
+# Every figure of a report as what a file of that kind holds: lines of text, or bytes.
+drawn_figures <- function(blocks, kind, dpi = 220) {
+  on_two_cores(blocks_of(blocks, "figure"), function(block) {
+    fitted <- fit_figure(block$plot, report_figure_width, kind)
+    draft <- tempfile(fileext = paste0(".", kind))
+    on.exit(unlink(draft))
+    draw_file(fitted, draft, report_figure_width, fitted$height, dpi)
+    if (kind == "svg") readLines(draft, encoding = "UTF-8") else readBin(draft, "raw", file.size(draft))
+  })
 }
 
-figure_uri <- function(fitted, kind, dpi = 150) {
-  draft <- tempfile(fileext = paste0(".", kind))
-  on.exit(unlink(draft))
-  draw_file(fitted, draft, report_figure_width, fitted$height, dpi)
-  type <- if (kind == "svg") "image/svg+xml" else "image/png"
-  bytes <- readBin(draft, "raw", file.size(draft))
-  paste0("data:", type, ";base64,", gsub("\n", "", jsonlite::base64_enc(bytes)))
+# Drawings as parts of the page: lines and text stay what they are, at any size.
+figure_drawings <- function(blocks) {
+  drawn <- drawn_figures(blocks, "svg")
+  lapply(seq_along(drawn), function(i) htmltools::HTML(inside_page(drawn[[i]], i)))
+}
+
+# A drawing without what the page has already (style.css) or decides (size); its names are told from those of others.
+inside_page <- function(lines, number) {
+  text <- paste(lines[-1], collapse = "\n")
+  text <- sub("(?s)<defs>\\s*<style.*?</style>\\s*</defs>\n?", "", text, perl = TRUE)
+  text <- sub(" width='[^']*' height='[^']*'", "", text)
+  gsub("(id='|url\\(#)cp", sprintf("\\1figure-%d-", number), text)
+}
+
+# Pictures for word processors.
+figure_pictures <- function(blocks) {
+  Map(function(bytes, block) {
+    uri <- paste0("data:image/png;base64,", gsub("\n", "", jsonlite::base64_enc(bytes)))
+    htmltools::tags$img(src = uri, alt = block$alt)
+  }, drawn_figures(blocks, "png"), blocks_of(blocks, "figure"))
 }
 
 # --- Word --------------------------------------------------------------------------------------------------
@@ -136,7 +135,7 @@ need_pandoc <- function(call = rlang::caller_env()) {
 
 # By pandoc, from the page with figures as points; its time stamps are those of the date that is printed.
 write_page_word <- function(page, file, call) {
-  sources <- vapply(fitted_figures(page$blocks), figure_uri, "", "png", 220)
+  sources <- figure_pictures(page$blocks)
   page$blocks <- doc_blocks(doc_paragraph(paste(c(page$author, page$date), collapse = ", ")), page$blocks)
   text <- page_html(page, sources)
   # The title is in the head, from where pandoc takes it.
@@ -147,7 +146,7 @@ write_page_word <- function(page, file, call) {
     "<p><img width=\"6.2in\"\\1/></p><p>\\2</p>", text,
     perl = TRUE
   )
-  text <- sub("<meta name=\"author\"[^>]*>", "", sub("<nav .*?</nav>", "", text))
+  text <- sub("<meta name=\"author\"[^>]*>", "", gsub("(?s)<nav .*?</nav>", "", text, perl = TRUE))
   convert_to_word(text, ".html", file, page$date, call)
 }
 

@@ -3,20 +3,28 @@
 # Rows of a table in a report; the numbers of all are in the data frame.
 most_table_rows <- 200
 
-report_parts_many <- function(study, answers, own, marks) {
-  part <- report_part(own, marks)
+report_parts_many <- function(study, answers, own, marks, wanted) {
+  part <- report_part(own, marks, wanted)
   difference <- answers$difference
-  list(
-    part("question", "Question", question_parts_of(study, answers)),
-    part("data", "Data", many_data_part(study)),
-    part("checks", "Checks", many_checks_part(answers$assumptions)),
-    part("test", "All differences", many_differences_part(study, difference)),
-    part("size", "Size of the differences", many_sizes_part(answers)),
-    part("subgroups", "Between subgroups", if (!is.null(answers$subgroups)) subgroups_part(answers$subgroups)),
-    part("equivalence", "Equivalence", many_equivalence_part(answers$equivalence)),
-    part("evidence", "Weight of evidence", many_evidence_part(answers$evidence)),
-    part("sentences", "Sentences", many_sentences_part(difference))
-  )
+  name <- inside_sentence(many_title(study))
+  in_order(list(
+    part(
+      "answer", asked_paragraph(answered_records(difference)[[1]], study, answers, name),
+      many_differences_part(study, difference)
+    ),
+    part("question", question_parts_of(study, answers)),
+    part("data", many_data_part(study)),
+    part("description"),
+    part("checks", many_checks_part(answers$assumptions)),
+    part("size", many_sizes_part(answers)),
+    part("test"),
+    part("subgroups", if (!is.null(answers$subgroups)) subgroups_part(answers$subgroups)),
+    part("equivalence", many_equivalence_part(answers$equivalence)),
+    part("evidence", many_evidence_part(answers$evidence)),
+    part("further", lapply(answers$further, many_further_part, answers)),
+    part("agreement"),
+    part("sentences", many_sentences_part(difference))
+  ), wanted)
 }
 
 shown_words <- function(shown, all) {
@@ -72,25 +80,43 @@ many_differences_part <- function(study, difference) {
   records <- study$outcomes[match(row_names(rows), vapply(study$outcomes, record_name, ""))]
   lost <- unique(table$reason[!is.na(table$reason %||% rep(NA, nrow(table)))])
   list(
-    doc_figure(autoplot(difference, view = "intervals")),
+    doc_paragraph(many_found_sentence(difference)), doc_figure(autoplot(difference, view = "intervals")),
     doc_table(
       c(many_names(rows, records, study), many_difference_cells(rows, records, NULL)),
       sprintf("Differences, %s", study_direction(study)),
       paste0(
-        sprintf(
-          "%s%s. p at most %s: %s of %s", method_label(difference$settings$method[[1]]),
-          many_question_words(difference$settings), format_short(difference$settings$alpha),
-          format_count(sum(answered$p <= answered$alpha)), format_count(nrow(answered))
-        ),
-        if (any(!is.na(answered$p_adjusted))) {
-          sprintf(
-            "; adjusted by %s: %s", adjust_phrase(difference),
-            format_count(sum(answered$p_adjusted <= answered$alpha, na.rm = TRUE))
-          )
-        }, ".", shown_words(nrow(rows), nrow(answered)),
+        sprintf("%s%s.", method_label(difference$settings$method[[1]]), many_question_words(difference$settings)),
+        shown_words(nrow(rows), nrow(answered)),
         if (length(lost)) sprintf(" No result: %s", paste(utils::head(lost, 10), collapse = " "))
       )
     )
+  )
+}
+
+# "Of 12 comparisons, 5 have p at most .05; adjusted by Holm's method, 3 do."
+many_found_sentence <- function(difference) {
+  sprintf("Of %s comparisons by %s, %s.", many_answered(difference), method_phrase(difference$settings$method[[1]]),
+    many_counts(difference))
+}
+
+many_answered <- function(difference) {
+  table <- difference$table[difference$table$role == "primary", ]
+  format_count(sum(!is.na(table$p)))
+}
+
+many_counts <- function(difference) {
+  table <- difference$table[difference$table$role == "primary", ]
+  n <- sum(table$p <= table$alpha, na.rm = TRUE)
+  paste0(
+    sprintf(
+      "%s %s p at most %s", format_count(n), if (n == 1) "has" else "have", format_short(difference$settings$alpha)
+    ),
+    if (any(!is.na(table$p_adjusted))) {
+      kept <- sum(table$p_adjusted <= table$alpha, na.rm = TRUE)
+      sprintf(
+        "; adjusted by %s, %s %s", adjust_phrase(difference), format_count(kept), if (kept == 1) "does" else "do"
+      )
+    }
   )
 }
 

@@ -5,7 +5,7 @@ write_page_beside <- function(page, file, overwrite, call) {
   latex <- file_ending(file) == "tex"
   # Named after both, so that a report in either format keeps its own.
   folder <- sub("[.]([^.]*)$", "-\\1-figures", basename(file))
-  figures <- fitted_figures(page$blocks)
+  figures <- drawn_figures(page$blocks, if (latex) "pdf" else "png")
   names <- sprintf("figure-%d.%s", seq_along(figures), if (latex) "pdf" else "png")
   paths <- file.path(folder, names)
   lines <- if (latex) page_latex(page, paths) else page_markdown(page, paths)
@@ -37,9 +37,7 @@ check_figure_folder <- function(folder, overwrite, call) {
 
 write_figures <- function(figures, folder, names, overwrite, call) {
   write_whole_folder(folder, function(draft) {
-    for (i in seq_along(figures)) {
-      draw_file(figures[[i]], file.path(draft, names[[i]]), report_figure_width, figures[[i]]$height, 220)
-    }
+    for (i in seq_along(figures)) writeBin(figures[[i]], file.path(draft, names[[i]]))
   }, call, function() check_figure_folder(folder, overwrite, call))
 }
 

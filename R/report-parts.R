@@ -1,8 +1,8 @@
 # The parts of a report about one study, as blocks, in the order in which a reader asks.
 
-# `marks`: what stands in front of a part, by its name.
-report_parts <- function(study, answers, own, marks = list()) {
-  if (length(study$outcomes) > most_blocks) return(report_parts_many(study, answers, own, marks))
+# `marks`: what stands in front of a part, by its name. `wanted`: names of parts, in their order.
+report_parts <- function(study, answers, own, marks = list(), wanted = chapter_parts) {
+  if (length(study$outcomes) > most_blocks) return(report_parts_many(study, answers, own, marks, wanted))
   # `of`: the answer that a part is about; `beside`: what to say of other methods where the declared one has no result.
   each <- function(part, of, ..., beside = NULL) {
     lapply(seq_along(study$outcomes), function(i) {
@@ -13,36 +13,33 @@ report_parts <- function(study, answers, own, marks = list()) {
       list(doc_paragraph(strong = "No result: ", reason), lapply(others, doc_paragraph))
     })
   }
-  part <- report_part(own, marks)
-  list(
-    part("answer", "Answer", answer_part(study, answers)),
-    part("question", "Question", question_parts_of(study, answers)),
+  part <- report_part(own, c(marks, told_marks(answers)), wanted)
+  in_order(list(
+    part("answer", answer_part(study, answers)),
+    part("question", question_parts_of(study, answers)),
     part(
-      "data", "Data", each(data_part, NULL), small_group_part(study),
-      lapply(study$notes, doc_paragraph, strong = "Note: ")
+      "data", each(data_part, NULL), small_group_part(study), lapply(study$notes, doc_paragraph, strong = "Note: ")
     ),
-    part("description", "Description", description_part(study, answers)),
-    part("checks", "Checks", each(assumptions_part, answers$assumptions, answer = answers$assumptions)),
-    part("size", "Size of the difference", each(size_part, answers$effect, answers = answers)),
-    part("test", "Test", each(test_part, answers$difference, answers = answers, beside = beside_words)),
-    part("subgroups", "Between subgroups", if (!is.null(answers$subgroups)) subgroups_part(answers$subgroups)),
-    part("equivalence", "Equivalence", if (!is.null(answers$equivalence)) {
-      each(equivalence_part, answers$equivalence, answer = answers$equivalence, beside = equivalence_beside_words)
-    }),
-    part("evidence", "Weight of evidence", if (!is.null(answers$evidence)) {
-      each(evidence_part, answers$evidence, answer = answers$evidence)
-    }),
-    part("agreement", "Agreement of the methods", each(agreement_part, answers$agreement, answer = answers$agreement)),
-    part("sentences", "Sentences", sentences_part(answers))
-  )
+    part("description", description_part(study, answers)),
+    part("checks", each(assumptions_part, answers$assumptions, answer = answers$assumptions)),
+    part("size", each(size_part, answers$effect, answers = answers)),
+    part("test", each(test_part, answers$difference, answers = answers, beside = beside_words)),
+    part("subgroups", if (!is.null(answers$subgroups)) subgroups_part(answers$subgroups)),
+    part(
+      "equivalence", if (!is.null(answers$equivalence)) {
+        each(equivalence_part, answers$equivalence, answer = answers$equivalence, beside = equivalence_beside_words)
+      },
+      if (!is.null(answers$bounds)) exploratory_part(answers$bounds, "Other bounds")
+    ),
+    part(
+      "evidence", if (!is.null(answers$evidence)) each(evidence_part, answers$evidence, answer = answers$evidence),
+      if (!is.null(answers$priors)) exploratory_part(answers$priors, "Other priors")
+    ),
+    part("further", lapply(answers$further, further_part, study, answers, each)),
+    part("agreement", each(agreement_part, answers$agreement, answer = answers$agreement)),
+    part("sentences", sentences_part(answers))
+  ), wanted)
 }
-
-# Names under which text of the user's own can stand.
-report_part_names <- c(
-  "answer", "question", "data", "description", "checks", "size", "test", "subgroups", "equivalence", "evidence",
-  "agreement", "sentences",
-  "conclusion"
-)
 
 data_part <- function(i, study) {
   outcome <- study$outcomes[[i]]
@@ -79,6 +76,7 @@ description_part <- function(study, answers) {
       outcome <- study$outcomes[[i]]
       cells <- description_cells(answer, outcome, outcome_decimals(outcome))
       list(
+        doc_paragraph(tell(answer, "journal", NULL)[[i]]),
         doc_table(
           cells$centre, paste("Means and SDs of", inside_sentence(outcome_title(outcome))),
           sprintf("SE: standard error. Lower, upper: intervals at %s.", description_interval_words(answer))
@@ -98,24 +96,33 @@ description_part <- function(study, answers) {
 
 # What a reader needs who reads no further: the sentences, the main figure, one table.
 answer_part <- function(study, answers) {
-  closing <- closing_effect(answers)
-  # If nobody chose effect sizes, the paragraph gives the one that goes with the method.
-  usual <- setequal(answers$effect$table$estimand, usual_set(answers$difference$settings$method[[1]], study))
-  effect <- if (usual) closing else answers$effect
-  asked <- keep_given(list(answers$equivalence %||% answers$difference, answers$evidence, effect))
   bounded <- bounds_alone(study, answers)
   records <- if (is.null(study$each)) answered_records(answers$difference)
   list(
     lapply(records, asked_paragraph, study, answers),
     if (bounded) verdict_paragraph(outcome_rows(answers$equivalence, study$outcomes[[1]], "primary")),
-    doc_paragraphs(as_text(join_texts(unname(asked), "journal", NULL), study)),
+    doc_paragraphs(as_text(answer_sentences(answers, study), study)),
     doc_figure(if (bounded) {
       autoplot(answers$equivalence, view = "equivalence")
     } else {
       paper_figure(answers$difference, answers$description)
     }),
-    compact_table(study, answers, closing)
+    compact_table(study, answers, closing_effect(answers))
   )
+}
+
+# The paragraph that answers what was asked, an element per outcome.
+answer_sentences <- function(answers, study) {
+  # If nobody chose effect sizes, the paragraph gives the one that goes with the method.
+  usual <- setequal(answers$effect$table$estimand, usual_set(answers$difference$settings$method[[1]], study))
+  effect <- if (usual) closing_effect(answers) else answers$effect
+  join_texts(unname(keep_given(c(main_answers(answers), list(effect)))), "journal", NULL)
+}
+
+# The answers to what was asked, the main one first.
+main_answers <- function(answers) {
+  more <- Filter(function(answer) report_place(answer) %in% c("difference", "equivalence"), answers$further)
+  c(list(answers$equivalence %||% answers$difference), more, list(answers$evidence))
 }
 
 # Whether one outcome was asked about equivalence: the figure of its bounds is then the main one.
@@ -212,10 +219,10 @@ test_cells <- function(rows, decimals) {
   c(
     list(
       test = capital_each(method_label(rows$method)), statistic = statistic,
-      df = ifelse(is.na(rows$df), "", format_df(rows$df)), p = format_p(rows$p, label = "", alpha = rows$alpha)
+      df = ifelse(is.na(rows$df), "", format_df(rows$df)), p = bare_p(rows$p, alpha = rows$alpha)
     ),
     if (!all(is.na(rows$p_adjusted))) {
-      list("p adjusted" = ifelse(is.na(rows$p_adjusted), "", format_p(rows$p_adjusted, label = "")))
+      list("p adjusted" = bare_p(rows$p_adjusted, alpha = rows$alpha))
     },
     list(
       interval = vapply(each, beside_interval, "", decimals),

@@ -1,11 +1,57 @@
-# The question of a report, and the frame of its parts.
+# The frame of a report's parts, and its question.
 
-report_part <- function(own, marks) {
-  function(name, heading, ...) {
+# A maker of sections: one that is not wanted is not computed; text of the user's own makes one of what would be empty.
+report_part <- function(own, marks, wanted = chapter_parts) {
+  function(name, ...) {
+    if (!name %in% wanted) return(NULL)
     said <- doc_blocks(...)
+    if (length(said) == 0 && is.null(own[[name]])) return(NULL)
     mark <- if (!is.null(marks[[name]])) doc_paragraph(strong = marks[[name]])
-    if (length(said)) doc_section(heading, mark, said, doc_own_text(own[[name]]))
+    part <- doc_section(part_headings[[name]], mark, said, doc_own_text(own[[name]]))
+    part$part <- name
+    part
   }
+}
+
+# Sections in the order that was asked for.
+in_order <- function(sections, wanted) {
+  sections <- doc_blocks(sections)
+  sections[order(match(vapply(sections, `[[`, "", "part"), wanted))]
+}
+
+# The parts of a report by the names under which they are chosen and can hold text, with their headings.
+part_headings <- c(
+  answer = "Answer", question = "Question", data = "Data", description = "Description", checks = "Checks",
+  size = "Size of the difference", test = "Test", subgroups = "Between subgroups", equivalence = "Equivalence",
+  evidence = "Weight of evidence", further = "Further questions", agreement = "Agreement of the methods",
+  sentences = "Sentences", compared = "Answers side by side", conclusion = "Conclusion",
+  meaning = "What the numbers are, and are not", methods = "How it was computed", conventions = "House conventions",
+  settings = "Settings", again = "How to run it again"
+)
+end_parts <- c("compared", "conclusion", "meaning", "methods", "conventions", "settings", "again")
+chapter_parts <- setdiff(names(part_headings), end_parts)
+
+# The parts that are wanted, in their order: those named, or all but those with a minus.
+check_parts <- function(parts, call = rlang::caller_env()) {
+  all <- names(part_headings)
+  if (is.null(parts)) return(all)
+  if (!is.character(parts) || length(parts) == 0 || anyNA(parts)) {
+    abort_value(parts, "parts", "must name parts of a report", "parts = c(\"answer\", \"test\")", call)
+  }
+  less <- startsWith(parts, "-")
+  for (name in sub("^-", "", parts)) check_choice(name, all, arg = "parts", call = call)
+  if (any(less) && !all(less)) {
+    abort_vandro(
+      c(
+        "{.arg parts} either names what is wanted or, with a minus, what is left out.",
+        "x" = "{.val {parts[less][[1]]}} and {.val {parts[!less][[1]]}} stand together.",
+        "i" = "Write {.code parts = c({paste0('\"', parts[!less], '\"', collapse = ', ')})}."
+      ),
+      "contradiction",
+      arg = "parts", call = call
+    )
+  }
+  if (any(less)) setdiff(all, sub("^-", "", parts)) else unique(parts)
 }
 
 # `name`: what the question is about, where no answer above has asked it.

@@ -32,7 +32,9 @@
 #' @param style How numbers are written, from [number_style()].
 #' @param conventions What the house has agreed on, from [house_conventions()] or [read_conventions()]; what the call
 #'   says itself goes before.
-#' @param explain `FALSE` leaves out what p, intervals and the Bayes factor are and are not.
+#' @param parts Which parts the report has, in their order: names as for `text`, and of the end of the report "compared",
+#'   "conclusion", "meaning" (what p, intervals and the Bayes factor are and are not), "methods", "conventions",
+#'   "settings" and "again". Names with a minus are left out instead: `c("-agreement", "-meaning")`.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return `file`, invisibly.
 #' @section What is in it: No single measurement and no id, but as points of figures and as the ends of a
@@ -61,11 +63,11 @@
 #' @export
 write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "sd"), sd_of = NULL, evidence = NULL,
                          estimands = NULL, text = NULL, title = NULL, author = NULL, date = Sys.Date(), style = NULL,
-                         conventions = NULL, explain = TRUE, overwrite = FALSE) {
+                         conventions = NULL, parts = NULL, overwrite = FALSE) {
   check_supplied(x)
   check_supplied(file)
   check_flag(overwrite)
-  check_flag(explain)
+  parts <- check_parts(parts)
   page <- list(
     title = check_text(title), author = check_text(author),
     date = check_date(date)
@@ -76,9 +78,12 @@ write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "
   items <- report_items(x, evidence)
   bounds <- if (!is.null(within)) list(within = within, bounds_in = bounds_in, sd_of = sd_of)
   chapters <- report_chapters(items, list(...), bounds, house, estimands)
-  own <- check_own_text(text, names(chapters))
+  own <- check_own_text(text, names(chapters), parts)
+  look <- list(style = style, house = house)
+  compared <- Filter(function(item) inherits(item, "vandro_comparison"), items)
+  again <- again_lines(chapters, rlang::current_env(), file, compared)
   with_conventions(house, style, {
-    page$blocks <- number_blocks(report_blocks(chapters, own, list(style = style, house = house), explain))
+    page$blocks <- number_blocks(report_blocks(chapters, own, look, parts, again, compared = compared))
     page$title <- page$title %||% chapters_title(chapters)
     write_page(page, file, overwrite)
   })
@@ -122,61 +127,97 @@ report_items <- function(x, evidence, call = rlang::caller_env()) {
 report_places <- c(
   vandro_description = "description", vandro_assumptions = "assumptions", vandro_effect = "effect",
   vandro_difference = "difference", vandro_equivalence = "equivalence", vandro_evidence = "evidence",
-  vandro_cross_check = "agreement", vandro_subgroups = "subgroups"
+  vandro_cross_check = "agreement", vandro_subgroups = "subgroups", vandro_bounds = "bounds", vandro_priors = "priors"
 )
 
+# The part of a report in which each place stands.
+place_parts <- c(
+  description = "description", assumptions = "checks", effect = "size", difference = "test",
+  equivalence = "equivalence", evidence = "evidence", agreement = "agreement", subgroups = "subgroups",
+  bounds = "equivalence", priors = "evidence"
+)
+
+report_place <- function(item) unname(report_places[intersect(class(item), names(report_places))])
+
 check_report_item <- function(item, call) {
-  if (inherits(item, c("vandro_study", names(report_places)))) return(invisible())
+  if (inherits(item, c("vandro_study", "vandro_comparison", names(report_places)))) return(invisible())
   found <- class(item)[[1]]
   abort_vandro(
     c(
       "A report is about studies and answers that have a place in it.", "x" = "There is one of type {.cls {found}}.",
       "i" = "Give a study, an answer of {.fn test_difference}, {.fn test_equivalence}, {.fn weigh_evidence},
-        {.fn gauge_effect}, {.fn vet_assumptions}, {.fn describe_study}, {.fn compare_subgroups} or
-        {.fn cross_check}, or a list of these."
+        {.fn gauge_effect}, {.fn vet_assumptions}, {.fn describe_study}, {.fn compare_subgroups},
+        {.fn cross_check}, {.fn try_bounds}, {.fn try_priors} or {.fn compare_answers}, or a list of these."
     ),
     if (is.data.frame(item)) "not_a_study" else "not_an_answer",
     call = call
   )
 }
 
+study_of <- function(item) if (inherits(item, "vandro_study")) item else item$study
+
 study_key <- function(study) paste(study_fingerprint(study), study_direction(study), study$design)
+
+# The keys of items; what was tried of one of several outcomes belongs to the study that holds it.
+item_keys <- function(items) {
+  keys <- vapply(items, function(item) study_key(study_of(item)), "")
+  tried <- vapply(items, inherits, NA, c("vandro_bounds", "vandro_priors"))
+  for (i in which(tried)) {
+    name <- record_name(items[[i]]$study$outcomes[[1]])
+    for (j in which(!tried)) {
+      whole <- study_of(items[[j]])
+      names <- vapply(whole$outcomes, record_name, "")
+      if (name %in% names && study_key(one_outcome(whole, whole$outcomes[[match(name, names)]])) == keys[[i]]) {
+        keys[[i]] <- keys[[j]]
+      }
+    }
+  }
+  keys
+}
 
 # A chapter per study: its own answers, and those that nobody asked for yet.
 report_chapters <- function(items, asked, bounds, house = NULL, estimands = NULL, call = rlang::caller_env()) {
-  studies <- lapply(items, function(item) if (inherits(item, "vandro_study")) item else item$study)
-  keys <- vapply(studies, study_key, "")
+  items <- Filter(function(item) !inherits(item, "vandro_comparison"), items)
+  if (length(items) == 0) abort_only_compared(call)
+  keys <- item_keys(items)
+  named <- names(items) %||% rep("", length(items))
   chapters <- lapply(unique(keys), function(key) {
     at <- which(keys == key)
-    given <- list()
-    for (item in items[at]) {
-      place <- report_places[intersect(class(item), names(report_places))]
-      if (length(place) && !is.null(given[[place]])) abort_second_answer(item, call)
-      if (length(place)) given[[place]] <- item
-    }
-    report_answers(studies[[at[[1]]]], given, asked, bounds, house, estimands, call)
+    given <- given_places(items[at], named[at])
+    answers <- report_answers(study_of(items[[at[[1]]]]), given, asked, bounds, house, estimands, call)
+    structure(answers, given = names(given)[names(given) != "further"])
   })
-  named <- names(items) %||% rep("", length(items))
   names(chapters) <- vapply(unique(keys), function(key) {
     at <- which(keys == key)
-    own <- named[at][nzchar(named[at])]
-    if (length(own)) own[[1]] else study_title(studies[[at[[1]]]])
+    own <- unique(named[at][nzchar(named[at])])
+    # Several names are those of the answers.
+    if (length(own) == 1) own else study_title(study_of(items[[at[[1]]]]))
   }, "")
   names(chapters) <- make.unique(names(chapters), " ")
   chapters
 }
 
-# Each has one place in a chapter; none is left out unsaid.
-abort_second_answer <- function(item, call) {
-  verb <- item$settings$verb
-  comparison <- study_direction(item$study)
+# The answers about one study by their place; `further`: second ones of a verb.
+given_places <- function(items, named) {
+  given <- list()
+  several <- length(unique(named[nzchar(named)])) > 1
+  for (i in seq_along(items)) {
+    item <- items[[i]]
+    place <- report_place(item)
+    if (length(place) == 0) next
+    if (several && nzchar(named[[i]])) item$told_as <- named[[i]]
+    if (is.null(given[[place]])) given[[place]] <- item else given$further <- c(given$further, list(item))
+  }
+  given
+}
+
+abort_only_compared <- function(call) {
   abort_vandro(
     c(
-      "There are two answers of {.fn {verb}} about the same study ({comparison}).",
-      "i" = "Ask once with several methods, as {.code test_difference(study, c(\"welch\", \"ranks\"))}, or lay the
-        answers side by side with {.fn compare_answers}."
+      "A report needs the answers that lie side by side too.", "x" = "There is only one of {.fn compare_answers}.",
+      "i" = "Write {.code write_report(list(narrow, wide, compare_answers(narrow, wide)), file)}."
     ),
-    "contradiction",
+    "not_an_answer",
     call = call
   )
 }
@@ -187,6 +228,9 @@ chapters_title <- function(chapters) {
 
 report_answers <- function(study, given, asked, bounds, house, estimands, call) {
   if (!is.null(given$difference) || !is.null(given$equivalence)) refuse_second_question(asked, bounds, given, call)
+  # What was tried goes with what was declared.
+  given$equivalence <- given$equivalence %||% declared_answer(given$bounds, "test_equivalence", study)
+  given$evidence <- given$evidence %||% declared_answer(given$priors, "weigh_evidence", study)
   # An answer about equivalence has found the difference too.
   if (!is.null(given$equivalence)) given$difference <- given$difference %||% difference_of(given$equivalence)
   if (is.null(given$difference)) asked <- utils::modifyList(given_question(given), asked)
@@ -213,10 +257,21 @@ report_answers <- function(study, given, asked, bounds, house, estimands, call) 
       ),
     difference = difference,
     subgroups = given$subgroups %||% report_subgroups(study, s), equivalence = given$equivalence,
-    evidence = given$evidence,
-    agreement = given$agreement %||% report_agreement(study, s, given$equivalence)
+    bounds = given$bounds, evidence = given$evidence, priors = given$priors,
+    agreement = given$agreement %||% report_agreement(study, s, given$equivalence), further = given$further
   )
 }
+
+# The answer from which other bounds or priors were tried.
+declared_answer <- function(tried, verb, study) {
+  if (is.null(tried)) return(NULL)
+  s <- keep_given(tried$settings)
+  asked <- s[intersect(names(s), c(names(formals(verb_of(verb))), names(options_of(verb))))]
+  quietly(rlang::inject((!!verb_of(verb))(study, !!!with_method_options(asked))))
+}
+
+# Every answer of a chapter.
+chapter_answers <- function(answers) c(keep_given(answers[setdiff(names(answers), "further")]), answers$further)
 
 # What an answer other than a test was asked, so that the report asks the same.
 given_question <- function(given) {
@@ -286,14 +341,15 @@ with_origin <- function(answer, origin) {
 # What its notes say stands in the report.
 quietly <- function(code) suppressMessages(code, classes = "vandro_message")
 
-check_own_text <- function(text, chapters, call = rlang::caller_env()) {
+# Text by the part, or the chapter, that it stands in; " ": under the title.
+check_own_text <- function(text, chapters, parts = names(part_headings), call = rlang::caller_env()) {
   if (is.null(text)) return(list())
   if (!is.character(text) || anyNA(text) || !all(is_text(text))) {
     found <- describe_value(text)
     abort_vandro(c("{.arg text} must be text.", "x" = "It is {found}."), "bad_value", arg = "text", call = call)
   }
   names <- names(text) %||% rep("", length(text))
-  known <- if (length(chapters) > 1) c(chapters, "conclusion") else report_part_names
+  known <- c(if (length(chapters) > 1) chapters else chapter_parts, "conclusion")
   unknown <- setdiff(names[nzchar(names)], known)
   if (length(unknown)) {
     near <- near_names(unknown[[1]], known)
@@ -304,28 +360,48 @@ check_own_text <- function(text, chapters, call = rlang::caller_env()) {
       arg = "text", call = call
     )
   }
+  lost <- setdiff(intersect(names, names(part_headings)), parts)
+  if (length(lost)) {
+    abort_vandro(
+      c(
+        "{.arg parts} leaves out a part that has text.", "x" = "{.arg text} has one named {.val {lost[[1]]}}.",
+        "i" = "Name {.val {lost[[1]]}} among the {.arg parts}, or leave its text out."
+      ),
+      "contradiction",
+      arg = "text", call = call
+    )
+  }
   own <- split(printable(unname(text)), factor(names, unique(names)))
   names(own)[!nzchar(names(own))] <- " "
   own
 }
 
-# `look` holds the style and the house of the call; `front`, `marks` (by chapter and part) and `again` come from plans.
-report_blocks <- function(chapters, own, look, explain, front = NULL, marks = list(), again = again_section(chapters)) {
+# `look` holds the style and the house of the call; `front`, `marks` (by chapter and part) and `back` come from plans.
+report_blocks <- function(chapters, own, look, parts, again, front = NULL, marks = list(), back = NULL,
+                          compared = list()) {
   several <- length(chapters) > 1
-  parts <- if (several) {
+  told <- if (several) {
     lapply(names(chapters), function(name) {
       answers <- chapters[[name]]
-      blocks <- report_parts(answers$difference$study, answers, list(), marks[[name]])
+      blocks <- report_parts(answers$difference$study, answers, list(), marks[[name]], parts)
       doc_section(name, nest_blocks(doc_blocks(doc_own_text(own[[name]]), blocks)))
     })
   } else {
-    report_parts(chapters[[1]]$difference$study, chapters[[1]], own, marks[[names(chapters)]])
+    report_parts(chapters[[1]]$difference$study, chapters[[1]], own, marks[[names(chapters)]], parts)
   }
+  end <- function(part) {
+    switch(part,
+      compared = compared_section(compared),
+      conclusion = if (!is.null(own$conclusion)) doc_section("Conclusion", doc_own_text(own$conclusion)),
+      meaning = explained_section(chapters), methods = methods_section(chapters, look, "meaning" %in% parts),
+      conventions = conventions_section(look$house), settings = settings_section(chapters, look),
+      again = doc_section(part_headings[["again"]], again)
+    )
+  }
+  ends <- intersect(parts, end_parts)
   doc_blocks(
-    doc_own_text(own[[" "]]), front, parts,
-    if (!is.null(own$conclusion)) doc_section("Conclusion", doc_own_text(own$conclusion)),
-    if (explain) explained_section(chapters), methods_section(chapters, look, explain),
-    conventions_section(look$house), settings_section(chapters, look), again
+    doc_own_text(own[[" "]]), front %||% if (several && "answer" %in% parts) answers_section(chapters), told,
+    lapply(setdiff(ends, "again"), end), back, lapply(intersect(ends, "again"), end)
   )
 }
 

@@ -30,6 +30,7 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   refuse_more(...)
   call <- rlang::current_env()
   check_equivalence(x, call)
+  asked <- keep_given(list(bounds = bounds, points = points, outcome = if (!is.list(outcome)) outcome))
   outcome <- pick_answered(x, outcome)
   at <- which(is_row_of(x$table, outcome) & x$table$role == "primary")
   row <- lapply(x$table, `[[`, at)
@@ -52,7 +53,7 @@ try_bounds <- function(x, bounds = NULL, ..., points = NULL, outcome = NULL) {
   }
   if (any(sides$crossed)) warn_crossed(sum(sides$crossed), call)
   table <- bounds_table(row, tried[!sides$crossed, , drop = FALSE], declared, sides)
-  settings <- c(list(verb = "try_bounds"), x$settings[setdiff(names(x$settings), c("verb", "version"))])
+  settings <- c(list(verb = "try_bounds"), asked, x$settings[setdiff(names(x$settings), c("verb", "version"))])
   new_answer("bounds", table, one_outcome(x$study, outcome), settings, list(turn = turn))
 }
 

@@ -26,6 +26,9 @@ try_priors <- function(x, widths = NULL, ..., points = 81, outcome = NULL) {
   refuse_more(...)
   call <- rlang::current_env()
   check_evidence(x, call)
+  tried <- keep_given(list(
+    widths = widths, points = if (!missing(points)) points, outcome = if (!is.list(outcome)) outcome
+  ))
   outcome <- pick_answered(x, outcome)
   points <- check_whole(points, 2, 1e4)
   declared <- x$settings$prior_half
@@ -48,7 +51,7 @@ try_priors <- function(x, widths = NULL, ..., points = 81, outcome = NULL) {
     bf_difference = exp(found$log_bf), bf_null = exp(-found$log_bf), log_bf = found$log_bf,
     standing = ifelse(widths == declared, "declared", "beside")
   ))
-  settings <- c(list(verb = "try_priors"), asked[setdiff(names(asked), c("verb", "version"))])
+  settings <- c(list(verb = "try_priors"), tried, asked[setdiff(names(asked), c("verb", "version"))])
   new_answer(
     "priors", table, one_outcome(x$study, outcome), settings,
     list(least = min(found$log_bf), most = max(found$log_bf))

@@ -71,7 +71,7 @@ run_here <- function(...) {
 # Figures are made and written, but nothing is measured or drawn, which takes most of the time of a report.
 with_blank_figures <- function(code) {
   with_functions(list(
-    fit_figure = function(figure, width) list(figure = figure, height = 2),
+    fit_figure = function(figure, width, kind) list(figure = figure, height = 2),
     draw_fitted = function(fitted) grid::grid.newpage()
   ), code)
 }

@@ -18,7 +18,7 @@ test_that("figures have the size in which they are printed, in every kind of fil
   expect_equal(png_size(path("own.png")), c(120, 60) / 25.4 * 100, tolerance = 0.005)
   expect_identical(save_figure(study, path("a.svg"), view = "points"), path("a.svg"))
   svg <- readLines(path("a.svg"), encoding = "UTF-8")
-  expect_match(svg, "<svg .*width=\"240pt\".* role=\"img\">", all = FALSE)
+  expect_match(svg, "<svg .*width='240.94pt'.* role='img'>", all = FALSE)
   expect_match(svg, "<title>.*compost.*</title>", all = FALSE)
   expect_no_match(svg, "id=\"surface")
   save_figure(test_difference(study), path("a.pdf"), view = "paper")

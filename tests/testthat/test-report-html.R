@@ -14,7 +14,7 @@ test_that("a report holds every part and nothing from outside", {
   file <- written(height_study(), title = "Seedlings", author = "Ada Reed")
   text <- page_text(file)
   headings <- c(
-    "Answer", "Question", "Data", "Description", "Checks", "Size of the difference", "Test", "Agreement of the methods",
+    "Contents", "Answer", "Question", "Data", "Description", "Checks", "Size of the difference", "Test", "Agreement of the methods",
     "Sentences", "What the numbers are, and are not", "How it was computed", "Settings", "How to run it again"
   )
   expect_identical(gsub("</?h2>", "", regmatches(text, gregexpr("<h2>[^<]*</h2>", text))[[1]]), headings)
@@ -24,8 +24,8 @@ test_that("a report holds every part and nothing from outside", {
   for (sentence in unclass(narrate(test_difference(height_study())))) {
     expect_match(text, gsub("<", "&lt;", sentence, fixed = TRUE), fixed = TRUE)
   }
-  expect_false(grepl("https?://|<script|src=\"[^d]", text))
-  expect_lt(file.size(file), 1e6)
+  expect_false(grepl("https?://(?!www.w3.org)|<script|src=\"[^d]", text, perl = TRUE))
+  expect_lt(file.size(file), 1e5)
 })
 
 test_that("everything that came from the data is escaped", {
@@ -75,7 +75,7 @@ test_that("a report holds the checks, the hypotheses, the reason and every metho
   expect_match(text, "Levene|Brown &amp; Forsythe")
   expect_match(text, "Bonett, D. G. (2008)", fixed = TRUE)
   expect_false(grepl("Pitman|Algina|Holm, S.", text))
-  expect_length(gregexpr("<img ", text, fixed = TRUE)[[1]], 3)
+  expect_length(gregexpr("<svg ", text, fixed = TRUE)[[1]], 3)
   expect_error(written(study, metod = "welch"), class = "vandro_error_unknown_argument")
 })
 

@@ -61,7 +61,7 @@ test_that("answers of one study share a chapter, in the order of the questions",
     gsub("<[^>]*>", "", found)
   }
   expect_identical(heads(2), c(
-    "Seedlings", "Probes", "What the numbers are, and are not", "How it was computed", "Settings", "How to run it again"
+    "Contents", "Answers", "Seedlings", "Probes", "What the numbers are, and are not", "How it was computed", "Settings", "How to run it again"
   ))
   parts <- c(
     "Answer", "Question", "Data", "Description", "Checks", "Size of the difference", "Test", "Agreement of the methods",
@@ -69,7 +69,7 @@ test_that("answers of one study share a chapter, in the order of the questions",
   )
   bounded <- append(parts, c("Equivalence", "Weight of evidence"), after = 7)
   expect_identical(heads(3), c(parts, bounded, "Seedlings", "Probes", "Sources"))
-  expect_match(page, "<nav aria-label=\"Contents\">", fixed = TRUE)
+  expect_match(page, "<nav aria-label=\"Contents\" class=\"beside\">", fixed = TRUE)
   numbers <- as.numeric(gsub("[^0-9]", "", regmatches(page, gregexpr("<caption>\\s*<span>Table [0-9]+", page))[[1]]))
   expect_identical(numbers, as.numeric(seq_along(numbers)))
   # The compact table is that of results_table().
@@ -81,23 +81,78 @@ test_that("answers of one study share a chapter, in the order of the questions",
   expect_no_match(page, "Gronau|Phipson|Neubert|Holm, S.")
 })
 
-test_that("the code at the end gives every number again", {
-  directed <- test_difference(plots_study(), "permutation", expect = "higher", reason = "bare leaches")
-  parts <- c("description", "assumptions", "effect", "difference", "equivalence", "evidence", "agreement")
-  for (items in list(two_studies(), list(directed))) {
-    blocks <- report_blocks(report_chapters(items, list(), NULL), list(), NULL, TRUE)
-    lines <- blocks_of(blocks, "code")[[1]]$lines
-    expect_match(lines[[1]], as.character(utils::packageVersion("vandro")), fixed = TRUE)
-    world <- new.env()
-    answers <- lapply(parse(text = lines[-1]), eval, world)
-    answers <- Filter(function(x) inherits(x, "vandro_answer"), answers)
-    chapters <- report_chapters(items, list(), NULL)
-    shown <- unlist(lapply(chapters, function(chapter) keep_given(chapter[parts])), recursive = FALSE)
-    expect_length(answers, length(shown))
-    for (i in seq_along(shown)) {
-      same <- intersect(names(shown[[i]]$table), c("estimate", "lower", "upper", "p", "mean", "log_bf"))
-      expect_equal(as.list(answers[[i]]$table[same]), as.list(shown[[i]]$table[same]), info = lines[[i]])
-    }
+# The script that a page ends with.
+script_of <- function(file) {
+  code <- sub("^.*<h2>How to run it again</h2>.*?<code>(.*?)</code>.*$", "\\1", read_page(file))
+  for (sign in list(c("&lt;", "<"), c("&gt;", ">"), c("&quot;", "\""), c("&#39;", "'"), c("&amp;", "&"))) {
+    code <- gsub(sign[[1]], sign[[2]], code, fixed = TRUE)
+  }
+  strsplit(code, "\n", fixed = TRUE)[[1]]
+}
+
+# Takes seconds: three reports, drawn twice.
+test_that("the script at the end runs in a fresh session and writes the same report again", {
+  withr::local_dir(withr::local_tempdir())
+  file.copy(demo_file(), "seedlings.csv")
+  data <- read_measurements("seedlings.csv", quiet = TRUE)
+  bounds <- function(within) test_equivalence(versus_paired(moisture, probe_a, probe_b), within, reason = "a \"valve\"")
+  narrow <- bounds(0.3)
+  wide <- bounds(0.6)
+  study <- versus(data, height, substrate, groups = c("compost", "peat"))
+  write_report(
+    list(narrow = narrow, try_bounds(narrow, c(0.2, 0.4)), wide = wide, Both = compare_answers(n = narrow, w = wide), study),
+    "r.html", parts = "-agreement", text = c("One\n\ntwo", conclusion = "Fine."), author = "Ada", date = "2026-03-01",
+    style = number_style(leading_zero = TRUE), conventions = house_conventions("House", checks = list(check_alpha = 0.1))
+  )
+  expect_identical(vandro_command(c(
+    "report", "seedlings.csv", "--outcome", "height", "--by", "substrate", "--groups", "compost,peat", "--method",
+    "ranks", "--expect", "higher", "--reason", "nitrogen", "--date", "2026-03-01", "--output", "cli.html"
+  )), 0L)
+  writeLines(c(
+    "plan: 1", "seed: 3", "data: {s: seedlings.csv}", "comparisons:", "  height: {data: s, outcome: height, by:",
+    "    substrate, groups: [compost, peat], ask: {difference: {primary: permutation}}}",
+    "outputs: {report: html, figures: none, tables: none}"
+  ), "plan.yaml")
+  run_plan("plan.yaml", "results", date = "2026-03-01", quiet = TRUE)
+  dir.create("before")
+  expect_true(all(file.rename(c("r.html", "cli.html", "results"), file.path("before", c("r.html", "cli.html", "results")))))
+  scripts <- lapply(file.path("before", c("r.html", "cli.html", "results/report.html")), script_of)
+  writeLines(unlist(scripts), "again.R")
+  libraries <- paste(.libPaths(), collapse = .Platform$path.sep)
+  said <- system2(
+    file.path(R.home("bin"), "Rscript"), c("--vanilla", "again.R"),
+    stdout = TRUE, stderr = TRUE, env = paste0("R_LIBS=", shQuote(libraries))
+  )
+  expect_identical(attr(said, "status"), NULL, info = paste(said, collapse = "\n"))
+  for (file in c("r.html", "cli.html")) expect_identical(read_page(file), read_page(file.path("before", file)), label = file)
+  results <- function(folder) sub("\"date\": *\"[^\"]*\"", "", readLines(file.path(folder, "results.json")))
+  same <- gsub("2026-[0-9]{2}-[0-9]{2}", "", results("results")) == gsub("2026-[0-9]{2}-[0-9]{2}", "", results("before/results"))
+  expect_true(all(same))
+})
+
+test_that("parts come in the order that was asked, and what was asked beyond has its place", {
+  study <- height_study()
+  bounded <- test_equivalence(study, 5, reason = "shelf")
+  heads <- function(...) {
+    page <- read_page(report_to("html", ...))
+    gsub("<[^>]*>", "", regmatches(page, gregexpr("<h2>[^<]*</h2>", page))[[1]])[-1]
+  }
+  expect_identical(heads(study, parts = c("settings", "test", "answer")), c("Test", "Answer", "Settings"))
+  left <- heads(study, parts = paste0("-", setdiff(names(part_headings), c("answer", "evidence"))))
+  expect_identical(left, "Answer")
+  # Text makes a part of what the report would not have.
+  expect_identical(heads(study, parts = c("evidence", "answer"), text = c(evidence = "Mine.")), c("Weight of evidence", "Answer"))
+  evidence <- weigh_evidence(study)
+  page <- read_page(report_to("html", list(
+    bounded, test_equivalence(study, 2, reason = "a hand"), try_bounds(bounded, c(3, 4)), evidence,
+    try_priors(evidence, c(0.2, 1)), test_difference(study), test_difference(study, "ranks"),
+    vet_assumptions(study), vet_assumptions(study, check_alpha = 0.2), compare_answers(a = bounded, b = bounded)
+  )))
+  for (said in c(
+    "Other bounds", "Other priors", "Equivalence: within -2 to 2", "Test: Mann-Whitney",
+    "Checks: check alpha 0.2", "A and b do not differ", "Answers side by side"
+  )) {
+    expect_match(gsub("<[^>]*>", "", page), said, fixed = TRUE)
   }
 })
 
@@ -196,16 +251,17 @@ test_that("what a report cannot tell is refused with a way out", {
   answer <- test_difference(study)
   refused(
     not_a_study = report_to("html", seedlings), not_an_answer = report_to("html", list(study, 3)),
-    not_a_study = report_to("html", list()), not_an_answer = report_to("html", try_bounds(test_equivalence(study, 5))),
+    not_a_study = report_to("html", list()), not_an_answer = report_to("html", compare_answers(answer, answer)),
+    bad_value = report_to("html", study, parts = "tests"), bad_value = report_to("html", study, parts = 3),
+    contradiction = report_to("html", study, parts = c("test", "-data")),
+    contradiction = report_to("html", study, parts = "-test", text = c(test = "Mine.")),
     contradiction = report_to("html", answer, method = "student"),
     contradiction = report_to("html", test_equivalence(study, 5), within = 3),
     bad_value = report_to("html", answer, evidence = 3), output = report_to("odt", study)
   )
-  twice <- list(answer, test_difference(study, "ranks"))
-  expect_error(report_to("html", twice), "two answers of `test_difference\\(\\)`", class = "vandro_error_contradiction")
   # Made-up studies have no declaration: their code stays R code.
   made_up <- make_up_study(suppose_world(2, sd = 3), n = c(8, 8), seed = 4)
-  lines <- blocks_of(report_blocks(report_chapters(list(made_up), list(), NULL), list(), NULL, TRUE), "code")[[1]]$lines
+  lines <- sub("^(?s).*~~~\\n(library.*)~~~.*$", "\\1", read_page(report_to("md", made_up)), perl = TRUE)
   expect_silent(parse(text = lines))
   with_bounds <- read_page(report_to("html", answer, within = 5))
   expect_match(with_bounds, "<h2>Equivalence</h2>", fixed = TRUE)
@@ -219,19 +275,12 @@ find_browser <- function() {
   if (length(found)) found[[1]] else ""
 }
 
-# What a browser finds in frames of these widths: width of the page, requests, broken pictures, messages of the console.
+# What a browser finds in frames of these widths: width of the page, requests, pictures, what readers who do not see the
+# page would miss, and messages of the console.
 seen_in_browser <- function(file, widths) {
   page <- gsub("\"", "&quot;", gsub("&", "&amp;", read_page(file), fixed = TRUE), fixed = TRUE)
   frames <- sprintf("<iframe style=\"width:%dpx;height:800px;border:0\" srcdoc=\"%s\"></iframe>", widths, page)
-  script <- paste(
-    "<script>window.onload = function () { var out = [];",
-    "document.querySelectorAll('iframe').forEach(function (f) { var d = f.contentDocument;",
-    "var asked = f.contentWindow.performance.getEntriesByType('resource').filter(function (e) {",
-    "return !/^data:/.test(e.name); }).length;",
-    "var broken = [].filter.call(d.images, function (i) { return !i.complete || i.naturalWidth === 0; }).length;",
-    "out.push([d.documentElement.scrollWidth, asked, broken, d.images.length].join(' ')); });",
-    "document.title = 'SEEN ' + out.join(';') + '.'; };</script>"
-  )
+  script <- c("<script>", readLines(test_path("accessible.js")), "</script>")
   folder <- withr::local_tempdir()
   frame <- file.path(folder, "frame.html")
   lines <- enc2utf8(c("<!DOCTYPE html><meta charset=utf-8><title>none</title>", frames, script))
@@ -243,20 +292,21 @@ seen_in_browser <- function(file, widths) {
     paste0("--user-data-dir=", file.path(folder, "profile")), "--window-size=1400,900", "--enable-logging=stderr",
     "--virtual-time-budget=8000", "--dump-dom", shQuote(paste0("file://", frame))
   ), stdout = TRUE, stderr = log, timeout = 120)
-  seen <- regmatches(dom, regexpr("SEEN [0-9 ;]*[.]", dom))
+  seen <- regmatches(dom, regexpr("SEEN [^<]*[.]END", dom))
   if (length(seen) == 0) return(NULL)
-  each <- strsplit(gsub("SEEN |[.]", "", seen[[1]]), ";")[[1]]
-  numbers <- lapply(strsplit(each, " "), as.numeric)
+  each <- strsplit(gsub("SEEN |[.]END", "", seen[[1]]), ";")[[1]]
+  parts <- strsplit(each, "|", fixed = TRUE)
+  numbers <- lapply(parts, function(part) as.numeric(strsplit(part[[1]], " ")[[1]]))
   list(
     frames = stats::setNames(as.data.frame(do.call(rbind, numbers)), c("width", "requests", "broken", "pictures")),
-    console = grep("CONSOLE", readLines(log, warn = FALSE), value = TRUE)
+    faults = as.character(unique(unlist(lapply(parts, `[`, -1)))), console = grep("CONSOLE", readLines(log, warn = FALSE), value = TRUE)
   )
 }
 
 # Takes seconds: three drawn reports, four starts of a browser.
-test_that("a browser finds nothing to complain of, on a phone and on a screen", {
+test_that("a browser finds nothing to complain of, on a phone, a tablet and a screen", {
   skip_if(!nzchar(find_browser()), "no browser (chromium) is installed: pages were not looked at in one")
-  widths <- c(390, 1280)
+  widths <- c(360, 768, 1280)
   reports <- c(
     drawn_report_to("html", two_studies(), title = "Spring"),
     drawn_report_to("html", hostile_study(paste(hostile_labels, collapse = " "))),
@@ -264,21 +314,27 @@ test_that("a browser finds nothing to complain of, on a phone and on a screen", 
   )
   for (file in reports) {
     seen <- seen_in_browser(file, widths)
-    expect_identical(seen$frames$requests, c(0, 0))
-    expect_identical(seen$frames$broken, c(0, 0))
+    expect_identical(seen$frames$requests, c(0, 0, 0))
+    expect_identical(seen$frames$broken, c(0, 0, 0))
     expect_true(all(seen$frames$pictures >= 2))
     expect_true(all(seen$frames$width <= widths))
+    expect_identical(seen$faults, character())
     expect_identical(seen$console, character())
   }
   # The look itself sees what is wrong.
   bad <- withr::local_tempfile(fileext = ".html", lines = paste0(
-    "<!DOCTYPE html><html><body><div style='width:900px'>x</div><img src='file:///nowhere.png'>",
+    "<!DOCTYPE html><html><body><div style='width:900px'>x</div><img src='file:///nowhere.png'><h1>a</h1><h3>b</h3>",
+    "<p style='color:#999' id='a'>pale</p><p id='a'>twice</p><table><tr><td>1</td></tr></table>",
     "<script>console.error('boom')</script></body></html>"
   ))
   seen <- seen_in_browser(bad, widths)
   expect_gt(seen$frames$width[[1]], 390)
-  expect_identical(seen$frames$broken, c(1, 1))
+  expect_identical(seen$frames$broken, c(1, 1, 1))
   expect_match(seen$console, "boom")
+  expect_setequal(seen$faults, c(
+    "language", "title", "heading 3 after 1", "picture without text", "table without caption", "table without heads",
+    "contrast of pale", "twice the name a"
+  ))
 })
 
 test_that("control characters, brackets and addresses in labels break no format, and nothing comes alive", {
