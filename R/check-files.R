@@ -251,3 +251,18 @@ put_text <- function(draft, lines) {
   tryCatch(writeLines(lines, connection, useBytes = TRUE), finally = suppressWarnings(close(connection)))
   if (file.size(draft) < sum(nchar(lines, "bytes") + 1)) stop("only a part could be written: is the disk full?")
 }
+
+# "../data/seedlings.csv" as seen from a folder.
+path_from <- function(path, folder) {
+  parts <- function(x) strsplit(normalizePath(x, winslash = "/", mustWork = FALSE), "/", fixed = TRUE)[[1]]
+  path <- parts(path)
+  folder <- parts(folder)
+  shared <- 0
+  while (shared < min(length(path) - 1, length(folder)) && path[[shared + 1]] == folder[[shared + 1]]) {
+    shared <- shared + 1
+  }
+  if (shared <= 1) return(paste(path, collapse = "/"))
+  paste(c(rep("..", length(folder) - shared), path[-seq_len(shared)]), collapse = "/")
+}
+
+file_ending <- function(file) tolower(sub("^.*[.]", "", basename(file)))

@@ -221,7 +221,7 @@ cli_output_options <- function() {
     cli_option(
       "view", "WORD",
       paste(
-        "difference, paper, points, distributions, means, pairs, changes, order, null, pairing, superiority,",
+        "difference, paper, points, distributions, shares, means, pairs, changes, order, null, pairing, superiority,",
         "equivalence, bounds, cross-check, evidence, posterior, widths, power, rates, width, effects, assumptions,",
         "normal or spread"
       ),
@@ -232,10 +232,7 @@ cli_output_options <- function() {
     cli_option("caption", "TEXT", "caption of the figure", "plot"),
     cli_option("voice", "WORD", "journal, plain or claim", "narrate"),
     cli_option("explain", "WORD", "yes or no: what p and intervals are and are not", "narrate"),
-    cli_option(
-      "parts", "LIST", "parts of the report in their order, or with a minus (=-agreement,-meaning) those left out",
-      "report"
-    ),
+    cli_option("parts", "LIST", "parts of the report in their order, or with a minus left out (=-data)", "report"),
     cli_option("sources", "WORD", "yes: also the sources of what was used", "narrate"),
     cli_option("unitless-decimals", "NUMBER", "decimals of numbers without a unit (2)", on_style),
     cli_option("p-decimals", "NUMBER", "decimals of p (3)", on_style),
@@ -256,10 +253,7 @@ cli_output_options <- function() {
       "text", "TEXT", "text of your own under the title; \\n is a line break, \\n\\n a new paragraph",
       c("report", "plan")
     ),
-    cli_option(
-      "date", "DATE", "date printed on the report; of a plan the day it is declared",
-      c("report", "run", "plan")
-    ),
+    cli_option("date", "DATE", "date printed on the report; of a plan that of its declaration", c("report", "run", "plan")),
     cli_option("base-size", "NUMBER", "size of the text of a figure in points", "plot"),
     cli_option("columns", "NUMBER", "width of the figure as columns of a page: 1 (85 mm) or 2 (174 mm)", "plot"),
     cli_option("width", "NUMBER", "width of the figure in millimetres, instead", "plot"),

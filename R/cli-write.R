@@ -102,11 +102,17 @@ cli_report <- function(parsed) {
 # A shell has no easy line breaks: "\\n" is one.
 shell_text <- function(text) if (!is.null(text)) gsub("\\n", "\n", text, fixed = TRUE)
 
+cli_parts <- function(options) {
+  parts <- cli_list(options, "parts")
+  for (part in parts) cli_choice(list(parts = sub("^-", "", part)), "parts", names(part_headings))
+  parts
+}
+
 cli_report_file <- function(parsed) {
   options <- parsed$options
   texts <- keep_given(list(
     title = options$title, author = options$author, date = options$date, style = cli_style(options),
-    text = shell_text(options$text), estimands = cli_list(options, "estimands"), parts = cli_list(options, "parts"),
+    text = shell_text(options$text), estimands = cli_list(options, "estimands"), parts = cli_parts(options),
     conventions = options$house
   ))
   study <- cli_study(parsed)

@@ -26,7 +26,7 @@ method_entries <- catalogue(
       "degrees of freedom after Satterthwaite 1946), with the interval from the same standard error and t distribution."
     ),
     source = "Welch 1947", interval_label = "Welch",
-    colour = "#0B5563", shape = 16, line = "solid"
+    colour = "#3F4788", shape = 16, line = "solid"
   ),
   means_entry(
     code = "student", design = "independent",
@@ -40,7 +40,7 @@ method_entries <- catalogue(
       "1925), which assumes equal spread, with the interval from the same standard error and t distribution."
     ),
     source = "Student 1908", interval_label = "Student",
-    colour = "#DD8A2E", shape = 17, line = "42"
+    colour = "#C9679B", shape = 17, line = "42"
   ),
   means_entry(
     code = "paired", design = "paired",
@@ -55,7 +55,7 @@ method_entries <- catalogue(
       "standard error and t distribution on one degree of freedom less than there are pairs."
     ),
     source = "Student 1908", interval_label = "t of the changes",
-    colour = "#0B5563", shape = 16, line = "solid"
+    colour = "#3F4788", shape = 16, line = "solid"
   ),
   method_entry(
     code = "ranks", design = "independent", family = "ranks", estimands = c("shift", "superiority"),
@@ -71,7 +71,7 @@ method_entries <- catalogue(
       "distribution (Lehmann 1975)."
     ),
     source = "Mann & Whitney 1947", interval_label = "ordered differences", interval_source = "Lehmann 1975",
-    colour = "#7A3B69", shape = 15, line = "22"
+    colour = "#2F7D4F", shape = 15, line = "22"
   ),
   method_entry(
     code = "relative", design = "independent", family = "ranks", estimands = "superiority",
@@ -96,7 +96,7 @@ method_entries <- catalogue(
     },
     source = "Brunner & Munzel 2000", interval_label = "Brunner-Munzel, on the logit scale",
     interval_source = "Brunner & Munzel 2000",
-    colour = "#5A8F7B", shape = 18, line = "6222"
+    colour = "#9A8432", shape = 18, line = "6222"
   ),
   method_entry(
     code = "signed_ranks", design = "paired", family = "ranks", estimands = c("shift", "rank_biserial"),
@@ -112,7 +112,7 @@ method_entries <- catalogue(
       "distribution (Lehmann 1975)."
     ),
     source = "Wilcoxon 1945", interval_label = "ordered means of two changes", interval_source = "Lehmann 1975",
-    colour = "#7A3B69", shape = 15, line = "22"
+    colour = "#2F7D4F", shape = 15, line = "22"
   ),
   method_entry(
     code = "permutation", design = c("independent", "paired"), family = "reassignment",

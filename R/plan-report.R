@@ -10,8 +10,10 @@ write_run_report <- function(run, file) {
   with_conventions(plan$house, NULL, {
     page$blocks <- number_blocks(report_blocks(
       chapters, own, look, plan$outputs$parts, again_planned(run),
-      front = list(answers_section(chapters, standing_words_of(run)), plan_section(run)), marks = run_marks(run),
-      back = doc_section("Log of runs", tried_blocks(run))
+      planned = list(
+        front = list(answers_section(chapters, standing_words_of(run)), plan_section(run)), marks = run_marks(run),
+        back = doc_section("Log of runs", tried_blocks(run))
+      )
     ))
     write_page(page, file, TRUE)
   })

@@ -129,19 +129,6 @@ abort_no_file <- function(name, call) {
   )
 }
 
-# "../data/seedlings.csv" as seen from a folder.
-path_from <- function(path, folder) {
-  parts <- function(x) strsplit(normalizePath(x, winslash = "/"), "/", fixed = TRUE)[[1]]
-  path <- parts(path)
-  folder <- parts(folder)
-  shared <- 0
-  while (shared < min(length(path) - 1, length(folder)) && path[[shared + 1]] == folder[[shared + 1]]) {
-    shared <- shared + 1
-  }
-  if (shared <= 1) return(paste(path, collapse = "/"))
-  paste(c(rep("..", length(folder) - shared), path[-seq_len(shared)]), collapse = "/")
-}
-
 planned_comparison <- function(group, data, call) {
   c(
     if (!is.na(data)) list(data = data), declaration_of(group$study, call),

@@ -42,12 +42,12 @@ fitting_vet_views <- function(study, outcome) {
   )
 }
 
-# Changes are one group: the first colour and shape.
+# Changes are no group: grey.
 vet_scales <- function(look, groups) {
   scales <- group_scales(look)
   if (groups == 2) return(scales)
   list(
-    ggplot2::scale_colour_manual(values = look$palette[[1]], aesthetics = c("colour", "fill")),
+    ggplot2::scale_colour_manual(values = neutral, aesthetics = c("colour", "fill")),
     ggplot2::scale_shape_manual(values = group_shapes[[1]])
   )
 }
@@ -60,7 +60,7 @@ draw_normal <- function(study, outcome, look) {
   if (is.null(data)) return(draw_nothing(look, "Normal quantiles need three different values."))
   groups <- data[!duplicated(data$group), ]
   names <- stats::setNames(
-    sprintf("%s\n%s of %s outside", groups$group, format_count(groups$outside), format_count(groups$n)), groups$group
+    sprintf("%s\n%s of %s outside", strip_label(as.character(groups$group), nrow(groups) + 0.5), format_count(groups$outside), format_count(groups$n)), groups$group
   )
   ggplot2::ggplot(data, ggplot2::aes(.data$quantile, .data$value)) +
     ggplot2::geom_ribbon(
@@ -75,6 +75,10 @@ draw_normal <- function(study, outcome, look) {
       ggplot2::aes(colour = .data$group, shape = .data$group),
       size = 1.7 * k
     ) +
+    ggplot2::geom_point(
+      ggplot2::aes(colour = .data$group), data[data$fenced, ],
+      shape = 1, size = 3.2 * k, stroke = 0.7 * k
+    ) +
     ggplot2::facet_wrap(~ .data$group, labeller = ggplot2::as_labeller(names)) +
     vet_scales(look, nlevels(data$group)) +
     figure_labels(
@@ -83,6 +87,7 @@ draw_normal <- function(study, outcome, look) {
       caption = wrap_caption(
         "Points: ordered values. Line: a normal distribution with their mean and SD.",
         "Band: a normal sample stays inside as a whole with probability 95%.",
+        if (any(data$fenced)) "Rings: values beyond 1.5 box lengths.",
         "Points inside are not evidence of normality.", excluded_caption(study, outcome)
       ),
       alt = sprintf(
@@ -193,7 +198,7 @@ draw_serial <- function(study, outcome, look) {
     ) +
     ggplot2::geom_line(linewidth = 0.5 * k, alpha = 0.8) +
     (if (!thin) ggplot2::geom_point(size = 1.5 * k)) +
-    (if (groups == 2) ggplot2::facet_wrap(~ .data$group, ncol = 1)) +
+    (if (groups == 2) ggplot2::facet_wrap(~ .data$group, ncol = 1, labeller = ggplot2::label_wrap_gen(60))) +
     vet_scales(look, groups) +
     ggplot2::scale_y_continuous(n.breaks = 4) +
     figure_labels(
@@ -209,11 +214,18 @@ draw_serial <- function(study, outcome, look) {
     horizontal_guides()
 }
 
+has_shape <- function(study, outcome) {
+  looked <- if (is_paired(study)) 3 else 1:2
+  any(vapply(looked, function(which) length(unique(outcome_group_values(outcome, which))) > 2, NA))
+}
+
 # --- one page ---------------------------------------------------------------------------------------
 
 draw_vet_page <- function(answer, outcome, look) {
   study <- answer$study
   views <- fitting_vet_views(study, outcome)
+  # Of two different values there is no shape to draw.
+  if (length(views) > 1 && "normal" %in% views && !has_shape(study, outcome)) views <- setdiff(views, "normal")
   part <- page_part(look)
   plots <- lapply(stats::setNames(nm = views), function(view) {
     switch(view,

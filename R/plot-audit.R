@@ -56,10 +56,10 @@ draw_audit <- function(answer, i, look) {
     ) +
     ggplot2::geom_text(
       ggplot2::aes(x = 4.4, label = .data$says), data,
-      hjust = 0, size = 3.2 * k, colour = ifelse(data$off, group_colours[[2]], ink),
+      hjust = 0, size = 3.2 * k, colour = ifelse(data$off, "#A63C74", ink),
       fontface = ifelse(data$off, "bold", "plain")
     ) +
-    ggplot2::scale_colour_manual(values = c(`FALSE` = group_colours[[1]], `TRUE` = group_colours[[2]])) +
+    ggplot2::scale_colour_manual(values = c(`FALSE` = neutral, `TRUE` = meaning_colours[[2]])) +
     ggplot2::scale_linewidth_manual(values = c(`FALSE` = 1.4, `TRUE` = 2.2) * k) +
     ggplot2::scale_shape_manual(values = c(`FALSE` = 16, `TRUE` = 17)) +
     ggplot2::scale_y_continuous(
@@ -73,11 +73,11 @@ draw_audit <- function(answer, i, look) {
 audit_labels <- function(outcome, verdict, look) {
   figure_labels(
     look,
+    subtitle = wrap_label(paste0(capital(verdict), "."), 80),
     x = "Distance from the printed number\n(units of its last digit)",
     caption = wrap_caption(
-      width = 64,
       "Band: what rounds to the printed number. Bars: what the other numbers allow (at the right in figures); clear",
-      "of the band a number does not fit.", sprintf("Verdict: %s.", verdict)
+      "of the band a number does not fit."
     ),
     alt = sprintf("Audit of %s: %s.", outcome$label, verdict)
   )

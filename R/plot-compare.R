@@ -29,7 +29,10 @@ autoplot.vandro_comparison <- function(object, ..., base_size = NULL, title = NU
     # Strokes reach above and below their row: the axis is one of names all the same.
     ggplot2::scale_y_discrete() +
     # One unit, one axis.
-    ggplot2::facet_wrap(~item, ncol = 1, scales = if (all(data$in_unit)) "fixed" else "free_x") +
+    ggplot2::facet_wrap(
+      ~item,
+      ncol = 1, scales = if (all(data$in_unit)) "fixed" else "free_x", labeller = ggplot2::label_wrap_gen(60)
+    ) +
     figure_labels(
       look,
       x = if (all(data$in_unit)) comparison_axis(object) else "Estimate",

@@ -39,7 +39,7 @@ cross_data <- function(answer, outcome) {
     "without flagged"
   )
   bars$says <- ifelse(
-    bars$whole, sprintf("%s\n%s", format_p(rows$p, alpha = rows$alpha), rows$verdict), "descriptive"
+    bars$whole, sprintf("%s, %s", format_p(rows$p, alpha = rows$alpha), rows$verdict), "descriptive"
   )
   list(bars = bars, null = null, reach = reach, own = own, bounds = bounds, rows = rows)
 }
@@ -145,7 +145,7 @@ cross_caption <- function(answer, data, outcome) {
     },
     if (!is.null(data$bounds)) "Shaded: the declared bounds.",
     if (any(!data$bars$whole)) sprintf("Rings: without the flagged values (%s).", flagged_words(answer, outcome)),
-    excluded_caption(answer$study, outcome)
+    cross_limit_notes(data$rows), excluded_caption(answer$study, outcome)
   )
 }
 

@@ -147,7 +147,7 @@ equivalence_alt <- function(data, outcome, study) {
 }
 
 verdict_colours <- c(
-  equivalent = "#0B5563", "different but within bounds" = "#5A8F7B", different = "#DD8A2E", inconclusive = "#9A9A9A"
+  equivalent = "#1F4F43", "different but within bounds" = "#6FA88C", different = "#B5477F", inconclusive = "#BEBEBE"
 )
 
 verdict_lines <- c(
@@ -173,7 +173,8 @@ draw_bounds <- function(answer, look) {
   data <- bounds_data(answer)
   at <- data[data$standing == "declared", ]
   look$title <- look$title %||% default_title(outcome, answer$study)
-  present <- names(verdict_colours)[names(verdict_colours) %in% data$verdict]
+  # From the left of the picture to the right.
+  present <- unique(data$verdict)
   ggplot2::ggplot(data, ggplot2::aes(.data$size, .data$p)) +
     ggplot2::geom_hline(yintercept = at$alpha, colour = ink, linewidth = 0.35 * k, linetype = "dashed") +
     ggplot2::annotate(

@@ -70,9 +70,14 @@ estimation_values <- function(outcome, study) {
   list(many = many, data = do.call(rbind, pieces))
 }
 
-# Moved up and down only, the same way every time: neighbours in value are far apart in height.
+# Moved up and down only, the same way every time: neighbours in value are far apart in height, equal values stand in
+# even steps above each other.
 spread_points <- function(x) {
   step <- (rank(x, ties.method = "first") * 0.61803398874989485) %% 1
+  same <- match(x, x)
+  size <- tabulate(same, length(x))[same]
+  at <- stats::ave(seq_along(x), same, FUN = seq_along)
+  step <- ifelse(size > 1, (at - 0.5) / size, step)
   data.frame(x = x, height = 0.12 + 0.26 * step)
 }
 

@@ -44,8 +44,8 @@ draw_posterior <- function(answer, outcome, look) {
   look$title <- look$title %||% default_title(outcome, study)
   ggplot2::ggplot(data, ggplot2::aes(.data$effect)) +
     area_layer(ggplot2::aes(y = .data$prior), data, fill = prior_fill) +
-    area_layer(ggplot2::aes(y = .data$posterior), inside, fill = group_colours[[1]], alpha = 0.35) +
-    ggplot2::geom_line(ggplot2::aes(y = .data$posterior), colour = group_colours[[1]], linewidth = 0.9 * k) +
+    area_layer(ggplot2::aes(y = .data$posterior), inside, fill = meaning_colours[[1]], alpha = 0.35) +
+    ggplot2::geom_line(ggplot2::aes(y = .data$posterior), colour = meaning_colours[[1]], linewidth = 0.9 * k) +
     ggplot2::annotate(
       "segment",
       x = null, xend = null, y = 0, yend = 1.02 * top, colour = ink, linewidth = 0.4 * k, linetype = "dotted"
@@ -87,7 +87,7 @@ posterior_labels <- function(data, row, study, top, k) {
       "text",
       x = peak$effect, y = peak$posterior + 0.08 * top, label = sprintf(
         "posterior: %s (%s)", format_number(row$estimate, 2), format_range(row$lower, row$upper, 2)
-      ), size = 3.4 * k, colour = group_colours[[1]], fontface = "bold",
+      ), size = 3.4 * k, colour = meaning_colours[[1]], fontface = "bold",
       hjust = min(1, max(0, (peak$effect - ends[[1]]) / diff(ends)))
     ),
     ggplot2::annotate(
@@ -144,16 +144,17 @@ draw_widths <- function(tried, look) {
     ggplot2::geom_vline(xintercept = at$prior_half, colour = faint, linewidth = 0.5 * k) +
     ggplot2::geom_ribbon(
       ggplot2::aes(ymin = .data$lower, ymax = .data$upper), posterior,
-      fill = group_colours[[1]], alpha = 0.22
+      fill = meaning_colours[[1]], alpha = 0.22
     ) +
     ggplot2::geom_line(
       ggplot2::aes(y = .data$estimate), posterior,
-      colour = group_colours[[1]], linewidth = 0.9 * k
+      colour = meaning_colours[[1]], linewidth = 0.9 * k
     ) +
-    ggplot2::geom_line(ggplot2::aes(y = .data$log_bf), factor, colour = group_colours[[2]], linewidth = 0.9 * k) +
+    ggplot2::geom_line(ggplot2::aes(y = .data$log_bf), factor, colour = meaning_colours[[2]], linewidth = 0.9 * k) +
     declared_width(parts$declared, k) +
     ggplot2::facet_wrap(~ .data$part, ncol = 1, scales = "free_y") +
     ggplot2::coord_cartesian(clip = "off") +
+    ggplot2::scale_y_continuous(n.breaks = 4) +
     ggplot2::scale_x_continuous(
       trans = "log2", breaks = widths_breaks(table$prior_half, at$prior_half),
       labels = function(x) vapply(signif(x, 2), format_short, ""), expand = ggplot2::expansion(mult = 0.02)

@@ -17,12 +17,6 @@ fit_figure <- function(figure, width, kind = "png") {
   list(figure = fitted$plot, grob = fitted$grob, height = part_height(fitted, width))
 }
 
-# The device that was current before is so again.
-close_device <- function(device, current) {
-  grDevices::dev.off(device)
-  if (current %in% grDevices::dev.list()) grDevices::dev.set(current)
-}
-
 fit_page <- function(page, width) {
   rows <- page_rows(page, 72 * width)$rows
   heights <- vapply(rows, function(row) {
@@ -42,8 +36,15 @@ part_height <- function(fitted, width) {
   free <- grid::unitType(heights) == "null"
   text <- sum(grid::convertHeight(heights[!free], "inches", valueOnly = TRUE))
   rows <- marked_rows(fitted$plot, fitted$built)
-  drawn <- max(width * if (width < 4.7) 0.55 else 0.4, 0.33 * rows, sum(free) * 0.22 * width)
+  drawn <- max(width * if (width < 4.7) 0.55 else 0.4, row_height(fitted$plot) * rows, sum(free) * 0.22 * width)
   min(text + drawn, 12)
+}
+
+# Room for a row, in inches: that of its name.
+row_height <- function(plot) {
+  labels <- plot$scales$get_scales("y")$labels
+  lines <- if (is.character(labels)) max(lengths(strsplit(labels, "\n", fixed = TRUE))) else 1
+  max(0.33, 1.25 * lines * (ggplot2::calc_element("axis.text.y", plot$theme)$size %||% 8) / 72)
 }
 
 # Rows with a name each: of a discrete axis, or at places that the figure chose.
@@ -84,7 +85,7 @@ fit_labels <- function(plot, elements, limit) {
   labels <- labels[vapply(labels, function(text) is.character(text) && any(nzchar(text)), NA)]
   fitted <- lapply(stats::setNames(nm = names(labels)), function(name) {
     look <- ggplot2::calc_element(elements[[name]], plot$theme)
-    text <- if (name %in% c("subtitle", "caption")) join_lines(labels[[name]]) else labels[[name]]
+    text <- if (name == "x") labels[[name]] else join_lines(labels[[name]])
     wrap_title(text, limit, look$size, look$face, all = name == "x")
   })
   if (identical(fitted, as.list(labels))) plot else plot + do.call(ggplot2::labs, fitted)
@@ -140,6 +141,3 @@ wrap_measured <- function(text, limit, size, face) {
   }))
   gsub("\u00a0", " ", paste(lines, collapse = "\n"), fixed = TRUE)
 }
-
-# Servers have no screen to draw on; cairo needs none.
-png_type <- function() if (isTRUE(capabilities("cairo"))) "cairo" else getOption("bitmapType")

@@ -245,7 +245,7 @@ autoplot.vandro_subgroups <- function(object, ..., outcome = NULL, base_size = N
       linewidth = 1.3 * k, colour = ink
     ) +
     ggplot2::geom_point(size = 3.4 * k, shape = 18, colour = ink) +
-    ggplot2::facet_wrap(~panel, ncol = 1, scales = "free_x") +
+    ggplot2::facet_wrap(~panel, ncol = 1, scales = "free_x", labeller = ggplot2::label_wrap_gen(60)) +
     subgroups_labels(object, data, panels, told, look) +
     figure_theme(look$base_size)
 }

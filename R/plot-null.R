@@ -22,19 +22,23 @@ null_data <- function(row) {
 }
 
 # The observed statistic on its distribution: a line, and above it what it is. The text leans away from both ends.
-observed_layers <- function(at, label, ends, top, look, k) {
+observed_layers <- function(at, label, ends, top, k, lift = 1.08) {
   list(
     ggplot2::annotate(
       "segment",
-      x = at, xend = at, y = 0, yend = 1.03 * top, colour = look$palette[[1]], linewidth = 1.1 * k
+      x = at, xend = at, y = 0, yend = (lift - 0.05) * top, colour = ink, linewidth = 1.1 * k
     ),
     ggplot2::annotate(
       "text",
-      x = at, y = 1.08 * top, hjust = (at - ends[[1]]) / diff(ends), size = 3.6 * k, colour = look$palette[[1]],
+      x = at, y = lift * top, hjust = (at - ends[[1]]) / diff(ends), size = 3.6 * k, colour = ink,
       label = label
     )
   )
 }
+
+# A share of the whole that no eye can see.
+unseen_share <- 5e-4
+unseen_words <- "The shaded share is too small to be seen."
 
 # What the shaded share is, at the end that the observed statistic is not at.
 share_layer <- function(label, side, ends, y, k) {
@@ -58,11 +62,11 @@ draw_null <- function(answer, outcome, look, curve = FALSE) {
   top <- stats::dt(0, row$df)
   look$title <- look$title %||% default_title(outcome, answer$study)
   ggplot2::ggplot(data$curve, ggplot2::aes(.data$t, .data$density)) +
-    area_layer(ggplot2::aes(group = .data$region), data$tails, fill = look$palette[[2]], alpha = 0.85) +
+    area_layer(ggplot2::aes(group = .data$region), data$tails, fill = meaning_colours[[2]], alpha = 0.85) +
     ggplot2::geom_line(linewidth = 0.7 * k, colour = ink) +
     observed_layers(shown, paste0(
       "observed t = ", format_number(row$statistic, 2), if (data$beyond_sight) " (beyond the axis)"
-    ), ends, top, look, k) +
+    ), ends, top, k) +
     share_layer(paste("shaded share:", format_p(row$p)), if (right) "left" else "right", ends, 0.22 * top, k) +
     ggplot2::scale_x_continuous(limits = ends) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
@@ -72,6 +76,7 @@ draw_null <- function(answer, outcome, look, curve = FALSE) {
       caption = wrap_caption(
         sprintf("Curve: distribution of t (%s) if", method_label(row$method)),
         paste0(hypothesis_words(row, outcome, answer$study)[[1]], "."),
+        if (row$p < unseen_share) unseen_words,
         switch(row$expect,
           either = "Shaded: both tails as far out as the observed t.",
           sprintf("Shaded: the tail on the %s side, from the observed t outwards.", row$expect)

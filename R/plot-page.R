@@ -54,10 +54,11 @@ print.vandro_page <- function(x, ...) {
 # Title and caption in lines that fit, with the points of height they take.
 page_text_lines <- function(x, width) {
   size <- 0.7 * x$base_size
-  caption <- if (nzchar(x$caption)) strwrap(x$caption, max(20, (width - 16) / (0.5 * size)))
-  title <- unlist(lapply(
-    strsplit(x$title, "\n", fixed = TRUE)[[1]], strwrap, max(15, (width - 16) / (0.68 * x$base_size))
-  ))
+  wrapped <- function(text, size, face) {
+    if (nzchar(text)) strsplit(wrap_measured(join_lines(text), (width - 20) / 72, size, face), "\n", fixed = TRUE)[[1]]
+  }
+  caption <- wrapped(gsub("[[:space:]]+", " ", x$caption), size, "plain")
+  title <- wrapped(x$title, 1.1 * x$base_size, "bold")
   room <- function(lines, space, text_size) if (length(lines)) (length(lines) + space) * text_size else 0
   list(
     title = title, caption = caption, title_room = room(title, 0.6, 1.35 * x$base_size),

@@ -57,7 +57,7 @@ draw_pairs <- function(description, outcome, look) {
     ) +
     ggplot2::geom_point(ggplot2::aes(.data$x, .data$mean), means, colour = ink, size = 3.2 * k, shape = 18) +
     ggplot2::scale_colour_manual(
-      values = c(up = look$palette[[1]], down = look$palette[[2]], same = faint), labels = words
+      values = c(up = meaning_colours[[1]], down = meaning_colours[[2]], same = faint), labels = words
     ) +
     ggplot2::scale_linetype_manual(values = c(up = "solid", down = "longdash", same = "dotted"), labels = words) +
     ggplot2::scale_x_continuous(
@@ -91,16 +91,17 @@ pairs_labels <- function(bundled, repeated, description, outcome, look) {
       paste0("Pairs: ", pair_words(outcome), "."), excluded_caption(study, outcome)
     ),
     alt = sprintf(
-      "%s of each pair, %s beside %s. %s.", outcome$label, study$groups[[1]], study$groups[[2]], pair_words(outcome)
+      "%s of each pair, %s beside %s. %s.", outcome$label, study$groups[[1]], study$groups[[2]],
+      capital(pair_words(outcome))
     )
   )
 }
 
-changes_bars <- function(data, look) {
+changes_bars <- function(data) {
   if (is.null(data)) return(NULL)
   ggplot2::geom_rect(
     ggplot2::aes(xmin = .data$low, xmax = .data$high, ymin = 0, ymax = .data$count), data,
-    fill = look$palette[[1]], colour = "white", linewidth = 0.2, alpha = 0.75
+    fill = neutral, colour = "white", linewidth = 0.2
   )
 }
 
@@ -121,7 +122,7 @@ draw_changes <- function(description, outcome, look, beyond, answer = NULL) {
   way <- if (ranked || permuted) interval_label(answer$method) else "t"
   at <- unique(c(0, beyond))
   ggplot2::ggplot() +
-    changes_bars(data, look) +
+    changes_bars(data) +
     ggplot2::geom_vline(
       xintercept = at, colour = ink, linewidth = 0.5 * k,
       linetype = c("dotted", rep("dashed", length(at) - 1))

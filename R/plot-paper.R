@@ -38,7 +38,7 @@ draw_paper <- function(object, outcomes, look, description = NULL) {
 
 # For pairs the lines of the pairs and the changes; for other designs the difference figure.
 paper_panels <- function(object, description, outcome, look) {
-  look <- list(base_size = look$base_size, palette = look$palette)
+  look <- list(base_size = look$base_size, palette = look$palette, title = "")
   study <- description$study
   draw <- function(view) {
     if (inherits(object, "vandro_difference")) return(draw_difference(object, view, outcome, look, description))

@@ -26,9 +26,10 @@ draw_permuted_null <- function(answer, outcome, look, curve) {
     permuted_layers(data, row, k, top) +
     (if (curve) permuted_curve(data, outcome, study, k)) +
     ggplot2::geom_hline(yintercept = 0, colour = faint, linewidth = 0.3 * k) +
-    observed_layers(data$observed, shown, data$ends, top, look, k) +
+    # Above the labels of what else can occur.
+    observed_layers(data$observed, shown, data$ends, top, k, if (nrow(permuted_marks(data, row))) 1.3 else 1.08) +
     share_layer(share, if (data$observed >= data$centre) "left" else "right", data$ends, 0.72 * top, k) +
-    ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = look$palette[[2]])) +
+    ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = meaning_colours[[2]])) +
     # The outermost bars reach beyond the ends by less than a bar.
     ggplot2::scale_x_continuous(
       limits = range(data$ends, data$bars$from, data$bars$to) + c(-1, 1) * 0.01 * diff(data$ends)
@@ -51,16 +52,8 @@ permuted_layers <- function(data, row, k, top) {
   bars <- ggplot2::geom_rect(ggplot2::aes(
     xmin = .data$from, xmax = .data$to, ymin = 0, ymax = .data$density, fill = .data$shaded
   ))
-  if (!data$few) return(bars)
-  marks <- attainable_p(list(bars = data$fine, high = data$high), row)
-  # Labels that would touch each other, or the observed line, are left out.
-  gap <- 0.035 * diff(data$ends)
-  marks <- marks[abs(marks$at - data$observed) > gap / 2, ]
+  marks <- permuted_marks(data, row)
   if (nrow(marks) == 0) return(bars)
-  keep <- Reduce(function(kept, i) {
-    if (all(abs(marks$at[kept] - marks$at[[i]]) > gap)) c(kept, i) else kept
-  }, seq_len(nrow(marks))[-1], 1L)
-  marks <- marks[keep, ]
   marks$label <- bare_p(marks$p)
   height <- vapply(marks$at, function(at) max(data$bars$density[data$bars$from <= at & data$bars$to >= at], 0), 0)
   marks$y <- height + 0.02 * top
@@ -75,6 +68,19 @@ permuted_layers <- function(data, row, k, top) {
       angle = 90, hjust = 0, size = 3.2 * k, colour = ink
     )
   )
+}
+
+# The outermost values that occur in tiny samples; those whose labels would touch each other, or the observed line, are
+# left out.
+permuted_marks <- function(data, row) {
+  if (!data$few) return(data.frame())
+  marks <- attainable_p(list(bars = data$fine, high = data$high), row)
+  gap <- 0.035 * diff(data$ends)
+  marks <- marks[abs(marks$at - data$observed) > gap / 2, ]
+  if (nrow(marks) < 2) return(marks)
+  marks[Reduce(function(kept, i) {
+    if (all(abs(marks$at[kept] - marks$at[[i]]) > gap)) c(kept, i) else kept
+  }, seq_len(nrow(marks))[-1], 1L), ]
 }
 
 permuted_curve <- function(data, outcome, study, k) {
@@ -107,7 +113,8 @@ permuted_caption <- function(data, row, detail, outcome, study, curve) {
     } else {
       sprintf("Shaded: the tail on the %s side, from the observed value outwards.", row$expect)
     },
-    if (data$few) "Ticks: outermost values that can occur, with the p they would have.",
+    if (data$share < unseen_share) unseen_words,
+    if (nrow(permuted_marks(data, row))) "Ticks: outermost values that can occur, with the p they would have.",
     if (curve) sprintf("Curve: %s.", if (is_paired(study)) "Student's t" else "t with Welch's degrees of freedom"),
     excluded_caption(study, outcome)
   )
@@ -122,8 +129,10 @@ draw_pairing <- function(answer, outcome, look) {
   look$title <- look$title %||% default_title(outcome, study)
   top <- stats::aggregate(density ~ way, data$bars, max)
   number <- function(x) with_unit(format_number(x, decimals), difference_unit(outcome))
+  # At the end that the observed change is not at.
+  left <- data$observed >= (min(data$bars$from) + max(data$bars$to)) / 2
   notes <- data.frame(
-    way = factor(data$ways, data$ways), x = min(data$bars$from), y = 0.86 * top$density[match(data$ways, top$way)],
+    way = factor(data$ways, data$ways), x = if (left) min(data$bars$from) else max(data$bars$to), y = 0.86 * top$density[match(data$ways, top$way)],
     label = paste("SD", vapply(data$spread, number, ""))
   )
   ggplot2::ggplot(data$bars) +
@@ -133,10 +142,10 @@ draw_pairing <- function(answer, outcome, look) {
     ggplot2::geom_vline(xintercept = data$observed, colour = ink, linewidth = 0.8 * k) +
     ggplot2::geom_text(
       ggplot2::aes(.data$x, .data$y, label = .data$label), notes,
-      hjust = 0, size = 3.6 * k, colour = ink
+      hjust = if (left) 0 else 1, size = 3.6 * k, colour = ink
     ) +
     ggplot2::facet_wrap(ggplot2::vars(.data$way), ncol = 1, scales = "free_y") +
-    ggplot2::scale_fill_manual(values = look$palette) +
+    ggplot2::scale_fill_manual(values = c(neutral, "#A9B3BB")) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
     pairing_labels(data, number, study, outcome, look) +
     figure_theme(look$base_size)
@@ -155,11 +164,14 @@ pairing_labels <- function(data, number, study, outcome, look) {
     caption = wrap_caption(
       sprintf("Bars: %s random reassignments each.", format_count(shape_draws)),
       sprintf("Line: the mean change observed, %s.", number(data$observed)),
-      "The mean change widens both.", if (data$own_ratio < 1) {
-        "Pairing helps: the values of a pair resemble each other, and the changes vary less."
-      } else {
-        "Pairing does not help here: the values of a pair do not resemble each other."
-      },
+      sprintf(
+        "The mean change itself widens both. Without it the SD with pairs kept is %s times the other: pairing %s.",
+        format_number(data$own_ratio, 2), if (data$own_ratio < 1) {
+          "makes the comparison more precise"
+        } else {
+          "does not make the comparison more precise here"
+        }
+      ),
       excluded_caption(study, outcome)
     ),
     alt = paste(worth, sprintf("Mean change %s.", number(data$observed)))

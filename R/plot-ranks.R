@@ -24,13 +24,24 @@ draw_rank_null <- function(answer, outcome, look) {
       )
     ) +
     ggplot2::geom_hline(yintercept = 0, colour = faint, linewidth = 0.3 * k) +
-    observed_layers(shown, sprintf("observed %s = %s", name, format_short(shown)), data$ends, top, look, k) +
+    observed_layers(shown, sprintf("observed %s = %s", name, format_short(shown)), data$ends, top, k) +
+    critical_layers(row, top, k) +
     share_layer(share, if (right) "left" else "right", data$ends, 0.62 * top, k) +
-    ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = look$palette[[2]])) +
+    ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = meaning_colours[[2]])) +
     ggplot2::scale_x_continuous(limits = data$ends + c(-1, 1) * data$step) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0, 0.06)), breaks = NULL) +
     rank_null_sentences(answer, outcome, row, data, shaded, look) +
     figure_theme(look$base_size)
+}
+
+# Dashed where rejection begins.
+critical_layers <- function(row, top, k) {
+  at <- stats::na.omit(c(row$critical_low, row$critical_high))
+  if (length(at) == 0) return(NULL)
+  ggplot2::annotate(
+    "segment",
+    x = at, xend = at, y = 0, yend = 0.42 * top, colour = ink, linewidth = 0.5 * k, linetype = "dashed"
+  )
 }
 
 rank_null_sentences <- function(answer, outcome, row, data, shaded, look) {
@@ -49,6 +60,10 @@ rank_null_sentences <- function(answer, outcome, row, data, shaded, look) {
     x = rank_axis(row, data, answer$study),
     caption = wrap_caption(
       sprintf("Bars: %s of %s if", how, name), paste0(hypothesis_words(row, outcome, answer$study)[[1]], "."), outwards,
+      if (data$shaded < unseen_share) unseen_words,
+      if (!all(is.na(c(row$critical_low, row$critical_high)))) {
+        sprintf("Dashed: rejected from here outwards at alpha %s.", sub("^0", "", format_short(row$alpha)))
+      },
       excluded_caption(answer$study, outcome)
     ),
     alt = sprintf(

@@ -56,28 +56,73 @@ draw_over_n <- function(answer, look, view) {
   if (nrow(rows) == 0) return(draw_nothing(look, "No method here has an interval in the outcome's unit."))
   methods <- unique(rows$method)
   many <- length(answer$detail$worlds) > 1
+  rows$x <- design_place(rows, answer)
+  curve$x <- design_place(curve, answer)
+  # Between sizes that were made up nothing is known, and different designs have no order.
+  solid <- curve[curve$computed_by == "formula" & !unequal_designs(answer), ]
+  tried <- curve[curve$computed_by != "formula", ]
   goal <- if (view == "power") s$power else s$half_width
   look$title <- look$title %||% default_title(outcome, answer$study, "Rehearsal: ")
   plot <- ggplot2::ggplot(
-    curve, ggplot2::aes(.data$n_first, .data$value, colour = .data$method, linetype = .data$method)
+    curve, ggplot2::aes(.data$x, .data$value, colour = .data$method, linetype = .data$method)
   ) +
     (if (!is.null(goal)) goal_layer(goal, curve, view, outcome, k)) +
     (if (view == "power") {
       ggplot2::geom_hline(yintercept = s$alpha, colour = faint, linewidth = 0.35 * k, linetype = "dotted")
     }) +
-    ggplot2::geom_line(linewidth = 0.9 * k) +
-    (if (view == "power") {
-      ggplot2::geom_linerange(
-        ggplot2::aes(ymin = .data$power_low, ymax = .data$power_high), rows[!is.na(rows$power_low), ],
-        linewidth = 0.6 * k, linetype = "solid", show.legend = FALSE
-      )
-    }) +
+    ggplot2::geom_line(data = solid, linewidth = 0.9 * k) +
+    ggplot2::geom_point(ggplot2::aes(shape = .data$method), tried, size = 1.6 * k) +
+    made_up_bars(tried, view, k) +
     ggplot2::geom_point(ggplot2::aes(shape = .data$method), rows, size = 2.8 * k) +
     (if (!is.null(goal) && !many) found_labels(rows, answer, if (view == "power") 1 else max(curve$value), k)) +
-    (if (many) ggplot2::facet_wrap(~ factor(.data$world, names(answer$detail$worlds)))) +
-    ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = c(0.02, 0.06)))
+    (if (many) world_panels(answer)) +
+    over_n_scale(answer)
   plot + over_n_axes(answer, view, outcome, look, s) + figure_theme(look$base_size) + horizontal_guides() +
     method_scales(methods, k)
+}
+
+# Designs that differ in more than their size stand beside each other.
+unequal_designs <- function(answer) {
+  !is_paired(answer$study) && length(unique(round(answer$table$n_second / answer$table$n_first, 2))) > 1 &&
+    length(answer$settings$n) > 1
+}
+
+design_names <- function(rows) paste(format_count(rows$n_first), "+", format_count(rows$n_second))
+
+design_place <- function(rows, answer) {
+  if (!unequal_designs(answer)) return(rows$n_first)
+  names <- unique(design_names(answer$table))
+  methods <- unique(answer$table$method)
+  # Methods beside each other.
+  aside <- (match(rows$method, methods) - (length(methods) + 1) / 2) * 0.12
+  match(design_names(rows), names) + aside
+}
+
+over_n_scale <- function(answer) {
+  if (!unequal_designs(answer)) {
+    return(ggplot2::scale_x_continuous(
+      breaks = function(limits) unique(round(pretty(limits, 5))), expand = ggplot2::expansion(mult = c(0.02, 0.06))
+    ))
+  }
+  names <- unique(design_names(answer$table))
+  ggplot2::scale_x_continuous(breaks = seq_along(names), labels = names, limits = c(0.5, length(names) + 0.5))
+}
+
+world_panels <- function(answer) {
+  worlds <- names(answer$detail$worlds)
+  width <- if (length(worlds) > 4) 20 else 30
+  ggplot2::facet_wrap(~ factor(.data$world, worlds), labeller = ggplot2::label_wrap_gen(width))
+}
+
+# What the number of made-up studies leaves open.
+made_up_bars <- function(tried, view, k) {
+  half <- stats::qnorm(0.975) * tried$half_width_se
+  tried$low <- if (view == "power") tried$power_low else tried$half_width - half
+  tried$high <- if (view == "power") tried$power_high else tried$half_width + half
+  ggplot2::geom_linerange(
+    ggplot2::aes(ymin = .data$low, ymax = .data$high), tried[!is.na(tried$low), ],
+    linewidth = 0.6 * k, linetype = "solid", show.legend = FALSE
+  )
 }
 
 goal_layer <- function(goal, curve, view, outcome, k) {
@@ -87,7 +132,7 @@ goal_layer <- function(goal, curve, view, outcome, k) {
     ggplot2::geom_hline(yintercept = goal, colour = ink, linewidth = 0.4 * k, linetype = "dashed"),
     ggplot2::annotate(
       "text",
-      x = if (view == "power") min(curve$n_first) else max(curve$n_first), y = goal, label = paste("wanted:", text),
+      x = if (view == "power") min(curve$x) else max(curve$x), y = goal, label = paste("wanted:", text),
       hjust = if (view == "power") 0 else 1, vjust = -0.6, size = 3.2 * k, colour = ink
     )
   )
@@ -127,7 +172,7 @@ found_labels <- function(rows, answer, top, k) {
   rows$foot <- top * (0.035 + 0.09 * pmax(0, place - 2))
   list(
     ggplot2::geom_segment(
-      ggplot2::aes(xend = .data$n_first, y = .data$foot - 0.035 * top, yend = .data$value), rows,
+      ggplot2::aes(xend = .data$x, y = .data$foot - 0.035 * top, yend = .data$value), rows,
       linewidth = 0.4 * k, linetype = "solid", show.legend = FALSE
     ),
     ggplot2::geom_text(
@@ -146,7 +191,7 @@ over_n_axes <- function(answer, view, outcome, look, s) {
   } else if (length(ratio) == 1) {
     "n of each group"
   } else {
-    sprintf("n of %s", answer$study$groups[[1]])
+    sprintf("n of %s + n of %s", answer$study$groups[[1]], answer$study$groups[[2]])
   }
   y <- if (view == "power") {
     if (is.null(s$within)) "Rate of rejection" else "Rate of equivalence shown"
@@ -159,10 +204,10 @@ over_n_axes <- function(answer, view, outcome, look, s) {
       look,
       x = x,
       caption = wrap_caption(
-        width = 64, shared_caption(worlds),
+        shared_caption(worlds),
         sprintf("%s%s.", capital(rehearsed_question_words(answer)), if (view == "power") " (dotted)" else ""),
         if (view == "width") paste0(capital(half_width_note(answer)), "."),
-        computed_caption(answer, bars = view == "power")
+        computed_caption(answer, bars = TRUE)
       ),
       alt = rehearsal_alt(answer, view)
     ), ggplot2::ylab(y)
@@ -215,7 +260,7 @@ draw_rates <- function(answer, look) {
       linewidth = 0.6 * k, linetype = "solid", show.legend = FALSE, position = place, na.rm = TRUE
     ) +
     ggplot2::geom_point(ggplot2::aes(shape = .data$method), size = 2.8 * k, position = place) +
-    (if (length(s$n) > 1) ggplot2::facet_wrap(~ paste("n", .data$n_first, "+", .data$n_second))) +
+    (if (length(s$n) > 1) ggplot2::facet_wrap(~ paste("n", .data$n_first, "+", .data$n_second), labeller = ggplot2::label_wrap_gen(24))) +
     axis$scale +
     ggplot2::scale_y_continuous(limits = c(0, top), expand = c(0, 0.01 * top)) +
     rates_labels(answer, rows, axis, look) +
@@ -231,7 +276,7 @@ rates_labels <- function(answer, rows, axis, look) {
     look,
     x = axis$name,
     caption = wrap_caption(
-      width = 64, sprintf("n %s.", paste(unique(paste(rows$n_first, "+", rows$n_second)), collapse = ", ")),
+      sprintf("n %s.", paste(unique(paste(rows$n_first, "+", rows$n_second)), collapse = ", ")),
       shared_caption(answer$detail$worlds),
       sprintf("%s (dotted).", capital(rehearsed_question_words(answer))),
       if (all(rows$null_true)) "The null hypothesis is true: these are rates of errors.",

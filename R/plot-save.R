@@ -52,8 +52,6 @@ is_figure <- function(x) inherits(x, c("ggplot", "vandro_page"))
 
 figure_endings <- c("pdf", "svg", "png")
 
-file_ending <- function(file) tolower(sub("^.*[.]", "", basename(file)))
-
 check_figure_path <- function(file, overwrite, arg = "file", call = rlang::caller_env()) {
   file <- check_output_path(file, overwrite, arg = arg, call = call)
   if (file_ending(file) %in% figure_endings) return(file)
@@ -103,21 +101,6 @@ check_millimetres <- function(width, low, high, call) {
     )
   }
   check_number(width, low, high, arg = "width", call = call)
-}
-
-# A device of the kind that the ending of `file` names; sizes in inches.
-open_device <- function(file, width, height, dpi) {
-  switch(file_ending(file),
-    png = grDevices::png(file, width, height, units = "in", res = dpi, type = png_type()),
-    # Text stays text.
-    svg = svglite::svglite(file, width, height),
-    # Cairo's PDF holds its fonts and knows all letters.
-    pdf = if (isTRUE(capabilities("cairo"))) {
-      grDevices::cairo_pdf(file, width, height)
-    } else {
-      grDevices::pdf(file, width, height, timestamp = FALSE)
-    }
-  )
 }
 
 draw_file <- function(fitted, file, width, height, dpi = 300) {

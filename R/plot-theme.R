@@ -6,6 +6,9 @@ group_colours <- c("#0B5563", "#DD8A2E")
 group_shapes <- c(16, 17)
 ink <- "#222222"
 faint <- "#8C8C8C"
+# What is told apart and is no group has colours of its own: two meanings, and a grey for what stands alone.
+meaning_colours <- c("#3F4788", "#C9679B")
+neutral <- "#66727D"
 
 check_base_size <- function(base_size, call = rlang::caller_env()) {
   check_number(base_size, 4, 60, arg = "base_size", call = call)
@@ -21,8 +24,12 @@ with_figures <- function(figures, code) {
 
 house_look <- function(what) in_force$figures[[what]]
 
-# No frame, and room for long labels.
+# No frame, and room for long labels; and the mark by which a figure fits its text to the screen.
 figure_theme <- function(base_size) {
+  list(plain_theme(base_size), structure(list(), class = "vandro_fitting"))
+}
+
+plain_theme <- function(base_size) {
   text <- ggplot2::element_text
   ggplot2::theme_minimal(base_size = base_size, base_family = house_look("font") %||% "") +
     ggplot2::theme(
@@ -43,6 +50,12 @@ figure_theme <- function(base_size) {
     )
 }
 
+#' @exportS3Method ggplot2::ggplot_add
+ggplot_add.vandro_fitting <- function(object, plot, ...) {
+  class(plot) <- unique(c("vandro_figure", class(plot)))
+  plot
+}
+
 grid_line <- function() {
   if (isFALSE(house_look("grid"))) return(ggplot2::element_blank())
   ggplot2::element_line(colour = "#E9E9E9", linewidth = 0.3)
@@ -59,6 +72,9 @@ default_title <- function(outcome, study, lead = "") {
   # One colon in a title.
   wrap_label(paste0(lead, capital(outcome$label), if (nzchar(lead)) ", " else ": ", study_direction(study)), 58)
 }
+
+# Names above panels in lines that their width can hold.
+strip_label <- function(text, panels = 1) wrap_label(text, max(12, floor(62 / panels)))
 
 wrap_caption <- function(..., width = 90) paste(strwrap(paste(c(...), collapse = " "), width), collapse = "\n")
 

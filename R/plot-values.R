@@ -164,7 +164,8 @@ value_step <- function(x, most = 500) {
 # Ticks of an axis of counts.
 whole_ticks <- function(limits) unique(round(pretty(c(0, limits[[2]]), 4)))
 
-draw_distributions <- function(description, outcome, look) {
+# `shares`: of its group in place of numbers of values.
+draw_distributions <- function(description, outcome, look, shares = FALSE) {
   study <- description$study
   rows <- group_rows(description, outcome)
   data <- if (is_database(study)) {
@@ -173,7 +174,8 @@ draw_distributions <- function(description, outcome, look) {
   } else {
     distribution_data(lapply(1:2, function(which) outcome_group_values(outcome, which)), study$groups)
   }
-  names <- stats::setNames(sprintf("%s (n = %s)", study$groups, format_count(rows$n)), study$groups)
+  names <- stats::setNames(strip_label(sprintf("%s (n = %s)", study$groups, format_count(rows$n))), study$groups)
+  if (shares) data$count <- 100 * data$count / rows$n[match(data$group, study$groups)]
   ggplot2::ggplot(data) +
     ggplot2::geom_rect(
       ggplot2::aes(
@@ -189,17 +191,22 @@ draw_distributions <- function(description, outcome, look) {
     ) +
     ggplot2::facet_wrap(~ .data$group, ncol = 1, labeller = ggplot2::as_labeller(names)) +
     group_scales(look) +
-    ggplot2::scale_y_continuous(breaks = whole_ticks, expand = ggplot2::expansion(mult = c(0, 0.05))) +
+    ggplot2::scale_y_continuous(breaks = if (shares) ggplot2::waiver() else whole_ticks, expand = ggplot2::expansion(mult = c(0, 0.05))) +
     figure_labels(
       look,
       x = wrap_label(outcome_title(outcome), 60),
       caption = wrap_caption(
-        "Bars: number of values; both groups have the same breaks. Dashed lines: means.",
+        sprintf("Bars: %s; both groups have the same breaks.", if (shares) "shares of a group" else "number of values"),
+        "Dashed lines: means.", if (!shares && diff(range(rows$n)) > 0.1 * max(rows$n)) {
+          "The groups differ in size: view \"shares\" compares their shapes."
+        },
         excluded_caption(study, outcome)
       ),
-      alt = sprintf("Histograms of %s in %s and %s.", outcome$label, study$groups[[1]], study$groups[[2]])
+      alt = sprintf("Histograms of %s. Means: %s.", outcome$label, paste(sprintf(
+        "%s %s (n = %s)", study$groups, format_number(rows$mean, outcome_decimals(outcome)), format_count(rows$n)
+      ), collapse = ", "))
     ) +
-    ggplot2::ylab("Number of values") +
+    ggplot2::ylab(if (shares) "Share of the values (%)" else "Number of values") +
     figure_theme(look$base_size)
 }
 
@@ -228,7 +235,13 @@ draw_means <- function(description, outcome, look) {
       ),
       alt = sprintf(
         "Means of %s with intervals: %s.", outcome$label,
-        paste(study$groups, format_number(rows$mean, outcome_decimals(outcome)), collapse = ", ")
+        paste(
+          study$groups, format_number(rows$mean, outcome_decimals(outcome)),
+          ifelse(is.na(rows$lower), "", sprintf("(%s)", format_range(
+            rows$lower, rows$upper, outcome_decimals(outcome)
+          ))),
+          collapse = ", "
+        )
       )
     ) +
     figure_theme(look$base_size)

@@ -16,7 +16,8 @@
 #'     beside the changes, a panel for each outcome. The text that belongs below it is `legend` of the page;
 #'   * `"points"`: single values, box from quartile to quartile with the median, whiskers to the last value
 #'     within 1.5 box lengths (Tukey 1977), values beyond as rings;
-#'   * `"distributions"`: histograms with the same breaks, one above the other;
+#'   * `"distributions"`: histograms with the same breaks, one above the other; `"shares"`: the same with the share of
+#'     each group in place of the number of values, which compares the shapes of groups that differ in size;
 #'   * `"means"`: means with intervals only;
 #'   * `"pairs"`: one line per complete pair, from the second to the first measurement;
 #'   * `"changes"`: the changes with zero, `beyond` and their mean with interval;
@@ -118,10 +119,12 @@ autoplot.vandro_study <- function(object, ..., view = NULL, outcome = NULL, meth
 }
 
 draw_study <- function(description, view, outcome, look, label = FALSE, beyond = 0) {
+  look$title <- look$title %||% default_title(outcome, description$study)
   switch(view,
     difference = draw_estimation(description, outcome, look),
     points = draw_points(description, outcome, look, label),
     distributions = draw_distributions(description, outcome, look),
+    shares = draw_distributions(description, outcome, look, shares = TRUE),
     means = draw_means(description, outcome, look),
     pairs = draw_pairs(description, outcome, look),
     changes = draw_changes(description, outcome, look, beyond),
@@ -165,6 +168,7 @@ draw_difference <- function(object, view, outcome, look, description, curve = FA
   if (view == "pairing") return(draw_pairing(object, outcome, look))
   if (view == "superiority") return(draw_superiority(object, outcome, look))
   description <- description %||% described_as(object)
+  look$title <- look$title %||% default_title(outcome, object$study)
   if (view == "changes") {
     return(draw_changes(description, outcome, look, object$settings$beyond, row))
   }
@@ -223,17 +227,19 @@ plot.vandro_study <- function(x, ...) {
 #' @export
 plot.vandro_answer <- plot.vandro_study
 
-figure_views <- c("difference", "paper", "points", "distributions", "means", "pairs", "changes", "order")
+figure_views <- c(
+  "difference", "paper", "points", "distributions", "shares", "means", "pairs", "changes", "order"
+)
 
 # The view asked for, if the study has what it shows.
 check_view <- function(view, study, outcome, call, known = figure_views) {
   only_changes <- is_paired(study) && is.na(outcome$moments[[1]]$mean)
   if (is.null(view)) view <- if (only_changes) "changes" else "difference"
   view <- check_choice(view, known, arg = "view", call = call)
-  halves <- view %in% c("difference", "points", "distributions", "means", "pairs", "order")
+  halves <- view %in% c("difference", "points", "distributions", "shares", "means", "pairs", "order")
   allowed <- c(
     "difference", "means", "null", if (only_changes) "changes",
-    if (is_database(study)) c("distributions", "superiority")
+    if (is_database(study)) c("distributions", "shares", "superiority")
   )
   if (!has_values(study) && !view %in% allowed) {
     why <- if (is_database(study)) {

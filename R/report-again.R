@@ -76,15 +76,6 @@ is_shipped <- function(study, name) {
   !is.null(ours) && study_fingerprint(ours) == study_fingerprint(study)
 }
 
-# A file as seen from a folder, where they have more in common than the root.
-path_from <- function(file, folder) {
-  parts <- lapply(c(file, folder), function(path) strsplit(normalizePath(path, "/", FALSE), "/", fixed = TRUE)[[1]])
-  size <- min(lengths(parts))
-  shared <- sum(cumprod(parts[[1]][seq_len(size)] == parts[[2]][seq_len(size)]))
-  if (shared < 2) return(file)
-  paste(c(rep("..", length(parts[[2]]) - shared), parts[[1]][-seq_len(shared)]), collapse = "/")
-}
-
 # The names of answers in the script are those of their places, counted where there are several.
 answer_lines <- function(answers, name, end) {
   all <- chapter_answers(answers)

@@ -261,6 +261,8 @@ permutation_statistic_notes <- function(row, difference, outcome, decimals) {
 agreement_part <- function(i, study, answer) {
   outcome <- study$outcomes[[i]]
   rows <- outcome_rows(answer, outcome)
+  # One method cannot agree.
+  if (length(unique(rows$method)) < 2) return(NULL)
   refused <- refused_words(answer, outcome)
   list(
     doc_paragraph(tell(answer, "journal", NULL)[[i]]),

@@ -83,7 +83,7 @@ write_report <- function(x, file, ..., within = NULL, bounds_in = c("outcome", "
   compared <- Filter(function(item) inherits(item, "vandro_comparison"), items)
   again <- again_lines(chapters, rlang::current_env(), file, compared)
   with_conventions(house, style, {
-    page$blocks <- number_blocks(report_blocks(chapters, own, look, parts, again, compared = compared))
+    page$blocks <- number_blocks(report_blocks(chapters, own, look, parts, again, compared))
     page$title <- page$title %||% chapters_title(chapters)
     write_page(page, file, overwrite)
   })
@@ -124,21 +124,6 @@ report_items <- function(x, evidence, call = rlang::caller_env()) {
   c(items, list(evidence))
 }
 
-report_places <- c(
-  vandro_description = "description", vandro_assumptions = "assumptions", vandro_effect = "effect",
-  vandro_difference = "difference", vandro_equivalence = "equivalence", vandro_evidence = "evidence",
-  vandro_cross_check = "agreement", vandro_subgroups = "subgroups", vandro_bounds = "bounds", vandro_priors = "priors"
-)
-
-# The part of a report in which each place stands.
-place_parts <- c(
-  description = "description", assumptions = "checks", effect = "size", difference = "test",
-  equivalence = "equivalence", evidence = "evidence", agreement = "agreement", subgroups = "subgroups",
-  bounds = "equivalence", priors = "evidence"
-)
-
-report_place <- function(item) unname(report_places[intersect(class(item), names(report_places))])
-
 check_report_item <- function(item, call) {
   if (inherits(item, c("vandro_study", "vandro_comparison", names(report_places)))) return(invisible())
   found <- class(item)[[1]]
@@ -153,10 +138,6 @@ check_report_item <- function(item, call) {
     call = call
   )
 }
-
-study_of <- function(item) if (inherits(item, "vandro_study")) item else item$study
-
-study_key <- function(study) paste(study_fingerprint(study), study_direction(study), study$design)
 
 # The keys of items; what was tried of one of several outcomes belongs to the study that holds it.
 item_keys <- function(items) {
@@ -270,9 +251,6 @@ declared_answer <- function(tried, verb, study) {
   quietly(rlang::inject((!!verb_of(verb))(study, !!!with_method_options(asked))))
 }
 
-# Every answer of a chapter.
-chapter_answers <- function(answers) c(keep_given(answers[setdiff(names(answers), "further")]), answers$further)
-
 # What an answer other than a test was asked, so that the report asks the same.
 given_question <- function(given) {
   of <- function(answer, ...) keep_given(answer$settings[intersect(c(...), names(answer$settings))])
@@ -376,18 +354,18 @@ check_own_text <- function(text, chapters, parts = names(part_headings), call = 
   own
 }
 
-# `look` holds the style and the house of the call; `front`, `marks` (by chapter and part) and `back` come from plans.
-report_blocks <- function(chapters, own, look, parts, again, front = NULL, marks = list(), back = NULL,
-                          compared = list()) {
+# `look` holds the style and the house of the call; `planned` what a plan puts in front, behind, and as marks by chapter
+# and part.
+report_blocks <- function(chapters, own, look, parts, again, compared = list(), planned = list()) {
   several <- length(chapters) > 1
   told <- if (several) {
     lapply(names(chapters), function(name) {
       answers <- chapters[[name]]
-      blocks <- report_parts(answers$difference$study, answers, list(), marks[[name]], parts)
+      blocks <- report_parts(answers$difference$study, answers, list(), planned$marks[[name]], parts)
       doc_section(name, nest_blocks(doc_blocks(doc_own_text(own[[name]]), blocks)))
     })
   } else {
-    report_parts(chapters[[1]]$difference$study, chapters[[1]], own, marks[[names(chapters)]], parts)
+    report_parts(chapters[[1]]$difference$study, chapters[[1]], own, planned$marks[[names(chapters)]], parts)
   }
   end <- function(part) {
     switch(part,
@@ -400,8 +378,8 @@ report_blocks <- function(chapters, own, look, parts, again, front = NULL, marks
   }
   ends <- intersect(parts, end_parts)
   doc_blocks(
-    doc_own_text(own[[" "]]), front %||% if (several && "answer" %in% parts) answers_section(chapters), told,
-    lapply(setdiff(ends, "again"), end), back, lapply(intersect(ends, "again"), end)
+    doc_own_text(own[[" "]]), planned$front %||% if (several && "answer" %in% parts) answers_section(chapters), told,
+    lapply(setdiff(ends, "again"), end), planned$back, lapply(intersect(ends, "again"), end)
   )
 }
 

@@ -175,6 +175,8 @@ normal_curves <- function(study, outcome, band_level = 0.95) {
     data$mean <- m$mean
     data$sd <- m$sd
     data$n <- m$n
+    box <- quartiles_of(outcome, which)[c(1, 3)]
+    data$fenced <- abs(data$value - mean(box)) > 2 * diff(box)
     data
   }, looked, labels)
   do.call(rbind, unname(pieces))

@@ -121,7 +121,7 @@ test_that("every wrong use has status 2 and says what is wrong", {
     "effect --n 9 --mean-change 3 --sd-change 4 --by x" = "--by` needs a FILE", "plot S" = "--output` is needed",
     "plot S --output f.bmp" = "png", "plot S --view pie --output f.png" = "pie", "demo x.csv" = "takes no FILE",
     "narrate S --voice clam" = "Did you mean \"claim\"", "narrate S --p-as stars" = "value",
-    "report S --output r.html --explain maybe" = "yes",
+    "report S --output r.html --parts tests" = "Did you mean",
     "plot S --view cross-check --palette black,white --output c.png" = "no two colours"
   )
   for (line in names(wrong)) {

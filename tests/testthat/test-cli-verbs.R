@@ -113,7 +113,7 @@ test_that("every view can be asked for, and files are written in their kinds", {
     "S BOUNDED --output a.html" = "a shelf holds 5 cm more",
     "S --prior-half 0.5 --output b.html" = "Weight of evidence",
     "DAMAGE --method ranks --output c.html" = "U = 549 of 1680 pairs",
-    "S --output d.md --text One.\\n\\nTwo. --explain no" = "\nOne.\n\nTwo.\n"
+    "S --output d.md --text One.\\n\\nTwo. --parts=-meaning" = "\nOne.\n\nTwo.\n"
   )
   for (words in names(reports)) {
     expect_identical(at_shell(paste("report", words))$status, 0L, label = words)

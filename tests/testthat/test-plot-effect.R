@@ -1,7 +1,7 @@
 test_that("standardized effects share an axis; the difference is written above", {
   answer <- gauge_effect(height_study())
   data <- effect_data(answer, answer$study$outcomes[[1]])
-  expect_identical(data$estimate, answer$table$estimate)
+  expect_setequal(data$estimate, answer$table$estimate)
   expect_identical(data$drawn, c(FALSE, TRUE, TRUE, TRUE, TRUE))
   expect_identical(data$text[[1]], "3.46 cm [1.89 to 5.02]")
   plot <- autoplot(answer)

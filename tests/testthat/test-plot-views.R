@@ -133,3 +133,34 @@ test_that("published numbers have their null distribution, made-up data say so",
   made <- make_up_study(suppose_world(difference = 2, sd = 3), n = 20, seed = 1)
   expect_match(autoplot(made)$labels$caption, "made up \\(seed 1\\)")
 })
+
+test_that("titles, legends and marks follow what is drawn", {
+  scores <- two_groups(rep(0:5, c(3, 9, 4, 1, 6, 7)), rep(0:5, c(9, 8, 2, 1, 1, 1)))
+  # Equal values stand in even steps.
+  expect_equal(diff(spread_points(c(1, 2, 2, 2, 3))$height[2:4]), rep(0.26 / 3, 2))
+  for (view in c("difference", "points", "distributions", "means")) {
+    expect_identical(autoplot(scores, view = view)$labels$title, "Height: compost minus peat")
+  }
+  shares <- layer_values(autoplot(scores, view = "shares"), "GeomRect")
+  expect_equal(tapply(shares$ymax, shares$PANEL, sum), c(100, 100), ignore_attr = TRUE)
+  ranks <- test_difference(scores, "ranks")
+  drawn <- ggplot2::ggplot_build(autoplot(ranks, view = "null"))$data
+  limits <- unlist(ranks$table[c("critical_low", "critical_high")], use.names = FALSE)
+  expect_true(any(vapply(drawn, function(layer) identical(as.numeric(layer$x), as.numeric(limits)), NA)))
+  bounds <- autoplot(try_bounds(test_equivalence(versus_paired(moisture, probe_a, probe_b), 0.5)))
+  expect_identical(levels(factor(bounds$scales$get_scales("colour")$palette(2))), sort(unname(
+    verdict_colours[c("different", "different but within bounds")]
+  )))
+  outlying <- versus(first = c(1, 2, 2, 3, 20), second = c(4, 5, 5.5, 6, 7))
+  marked <- ggplot2::ggplot_build(autoplot(vet_assumptions(outlying), view = "normal"))$data[[4]]
+  expect_identical(marked$y, 20)
+  # One order of effect sizes, whatever was asked in which.
+  order_of <- function(...) effect_data(gauge_effect(scores, c(...)), scores$outcomes[[1]])$label
+  expect_identical(order_of("g", "d_pooled"), order_of("d_pooled", "g"))
+  # What was made up between sizes is not drawn; designs that differ stand beside each other.
+  world <- suppose_world(2, sd = 3, groups = c("a", "b"))
+  some <- rehearse_study(world, n = list(c(8, 16), c(12, 12)), method = c("welch", "ranks"), draws = 100, seed = 1)
+  drawn <- ggplot2::ggplot_build(autoplot(some))
+  expect_identical(drawn$layout$panel_params[[1]]$x$get_labels(), c("8 + 16", "12 + 12"))
+  expect_identical(nrow(ggplot2::layer_data(autoplot(some), which(geoms_of(autoplot(some)) == "GeomLine"))), 0L)
+})
