@@ -253,7 +253,7 @@ cli_output_options <- function() {
       "text", "TEXT", "text of your own under the title; \\n is a line break, \\n\\n a new paragraph",
       c("report", "plan")
     ),
-    cli_option("date", "DATE", "date printed on the report; of a plan that of its declaration", c("report", "run", "plan")),
+    cli_option("date", "DATE", "date printed on the report; of a plan when it is declared", c("report", "run", "plan")),
     cli_option("base-size", "NUMBER", "size of the text of a figure in points", "plot"),
     cli_option("columns", "NUMBER", "width of the figure as columns of a page: 1 (85 mm) or 2 (174 mm)", "plot"),
     cli_option("width", "NUMBER", "width of the figure in millimetres, instead", "plot"),

@@ -168,8 +168,8 @@ again_planned <- function(run) {
   ), collapse = " ")
   list(
     doc_paragraph(
-      "The plan does the whole job again, in R or in a shell, in the folder of the plan. On the same data only the date",
-      " differs."
+      "The plan does the whole job again, in R or in a shell, in the folder of the plan. ",
+      "On the same data only the date differs."
     ),
     doc_code(c(
       sprintf("# vandro %s; plan with fingerprint %s", run$version, run$plan$fingerprint),

@@ -261,7 +261,9 @@ check_same_studies <- function(plan, groups, call) {
 abort_not_planned <- function(answer, call) {
   verb <- answer$settings$verb
   abort_vandro(
-    c("An answer of {.fn {verb}} is no question of a plan.", "i" = "Leave it out: the plan declares what comes before."),
+    c(
+      "An answer of {.fn {verb}} is no question of a plan.", "i" = "Leave it out: the plan declares what comes before."
+    ),
     "not_an_answer",
     call = call
   )

@@ -60,7 +60,10 @@ draw_normal <- function(study, outcome, look) {
   if (is.null(data)) return(draw_nothing(look, "Normal quantiles need three different values."))
   groups <- data[!duplicated(data$group), ]
   names <- stats::setNames(
-    sprintf("%s\n%s of %s outside", strip_label(as.character(groups$group), nrow(groups) + 0.5), format_count(groups$outside), format_count(groups$n)), groups$group
+    sprintf(
+      "%s\n%s of %s outside", strip_label(as.character(groups$group), nrow(groups) + 0.5),
+      format_count(groups$outside), format_count(groups$n)
+    ), groups$group
   )
   ggplot2::ggplot(data, ggplot2::aes(.data$quantile, .data$value)) +
     ggplot2::geom_ribbon(

@@ -73,7 +73,7 @@ draw_audit <- function(answer, i, look) {
 audit_labels <- function(outcome, verdict, look) {
   figure_labels(
     look,
-    subtitle = wrap_label(paste0(capital(verdict), "."), 80),
+    subtitle = wrap_label(sprintf("Verdict: %s.", verdict), 80),
     x = "Distance from the printed number\n(units of its last digit)",
     caption = wrap_caption(
       "Band: what rounds to the printed number. Bars: what the other numbers allow (at the right in figures); clear",

@@ -132,7 +132,8 @@ draw_pairing <- function(answer, outcome, look) {
   # At the end that the observed change is not at.
   left <- data$observed >= (min(data$bars$from) + max(data$bars$to)) / 2
   notes <- data.frame(
-    way = factor(data$ways, data$ways), x = if (left) min(data$bars$from) else max(data$bars$to), y = 0.86 * top$density[match(data$ways, top$way)],
+    way = factor(data$ways, data$ways), x = if (left) min(data$bars$from) else max(data$bars$to),
+    y = 0.86 * top$density[match(data$ways, top$way)],
     label = paste("SD", vapply(data$spread, number, ""))
   )
   ggplot2::ggplot(data$bars) +

@@ -260,7 +260,7 @@ draw_rates <- function(answer, look) {
       linewidth = 0.6 * k, linetype = "solid", show.legend = FALSE, position = place, na.rm = TRUE
     ) +
     ggplot2::geom_point(ggplot2::aes(shape = .data$method), size = 2.8 * k, position = place) +
-    (if (length(s$n) > 1) ggplot2::facet_wrap(~ paste("n", .data$n_first, "+", .data$n_second), labeller = ggplot2::label_wrap_gen(24))) +
+    (if (length(s$n) > 1) ggplot2::facet_wrap(~ paste("n", .data$n_first, "+", .data$n_second))) +
     axis$scale +
     ggplot2::scale_y_continuous(limits = c(0, top), expand = c(0, 0.01 * top)) +
     rates_labels(answer, rows, axis, look) +

@@ -14,8 +14,8 @@
 #' @param dpi Points per inch of `.png`.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return `file`, invisibly.
-#' @section Files: PDF holds its fonts. SVG holds its text as text, and the text alternative (`<title>`), so that readers
-#'   who do not see the figure are told what it shows. The same figure gives the same file.
+#' @section Files: PDF holds its fonts. SVG holds its text as text, and the text alternative (`<title>`), so that
+#'   readers who do not see the figure are told what it shows. The same figure gives the same file.
 #' @section Colours: The two colours of groups differ in lightness and the groups in shape, so that figures can be read
 #'   in grey and by colour-blind readers; `palette = c("black", "grey60")` prints in grey from the start.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_file_is_input` (the file was read in this session),

@@ -191,7 +191,9 @@ draw_distributions <- function(description, outcome, look, shares = FALSE) {
     ) +
     ggplot2::facet_wrap(~ .data$group, ncol = 1, labeller = ggplot2::as_labeller(names)) +
     group_scales(look) +
-    ggplot2::scale_y_continuous(breaks = if (shares) ggplot2::waiver() else whole_ticks, expand = ggplot2::expansion(mult = c(0, 0.05))) +
+    ggplot2::scale_y_continuous(
+      breaks = if (shares) ggplot2::waiver() else whole_ticks, expand = ggplot2::expansion(mult = c(0, 0.05))
+    ) +
     figure_labels(
       look,
       x = wrap_label(outcome_title(outcome), 60),

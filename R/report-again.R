@@ -1,4 +1,4 @@
-# How to run a report again: a script that reads the data, declares the studies, asks the questions and writes the report.
+# How to run a report again: a script that reads the data, declares the studies, asks the questions and writes it.
 
 # `frame`: that of write_report(), whose arguments the last call repeats.
 again_lines <- function(chapters, frame, file, compared) {
@@ -30,7 +30,9 @@ again_lines <- function(chapters, frame, file, compared) {
     doc_paragraph(
       "This script gives every number, and the report, again. It is run in R, in the folder of the report."
     ),
-    doc_code(c(sprintf("library(vandro) # version %s", version), "", lines, report_call(chapters, frame, file, compared)))
+    doc_code(c(
+      sprintf("library(vandro) # version %s", version), "", lines, report_call(chapters, frame, file, compared)
+    ))
   )
 }
 
@@ -110,7 +112,9 @@ report_call <- function(chapters, frame, file, compared) {
   }), recursive = FALSE)
   items <- c(items, compared_calls(compared, chapters))
   x <- if (length(items) == 1 && !any(nzchar(names(items)))) items[[1]] else as.call(c(quote(list), items))
-  given <- mget(c("within", "bounds_in", "sd_of", "estimands", "text", "title", "author", "style", "conventions"), frame)
+  given <- mget(
+    c("within", "bounds_in", "sd_of", "estimands", "text", "title", "author", "style", "conventions"), frame
+  )
   given$bounds_in <- if (!is.null(given$within)) given$bounds_in[[1]]
   if (is.list(given$within)) given$within <- lapply(given$within, as.numeric)
   given$style <- made_call("number_style", given$style)

@@ -57,8 +57,8 @@ answer_rows <- function(name, answers, standing) {
 
 answer_row <- function(name, outcome, main, question, standing) {
   list(
-    comparison = name, outcome = outcome, question = main_question(main, question), n = "", found = "", p = "",
-    "p adjusted" = "", "effect size" = "", verdict = "",
+    comparison = name, outcome = outcome, found = "", p = "", "p adjusted" = "", verdict = "", "effect size" = "",
+    n = "", question = main_question(main, question),
     standing = if (is.null(standing)) "" else standing[[name]][[question]] %||% ""
   )
 }

@@ -114,7 +114,8 @@ answer_part <- function(study, answers) {
 # The paragraph that answers what was asked, an element per outcome.
 answer_sentences <- function(answers, study) {
   # If nobody chose effect sizes, the paragraph gives the one that goes with the method.
-  usual <- setequal(answers$effect$table$estimand, usual_set(answers$difference$settings$method[[1]], study))
+  method <- answers$difference$settings$method[[1]]
+  usual <- setequal(answers$effect$table$estimand, known_here(usual_set(method, study), study))
   effect <- if (usual) closing_effect(answers) else answers$effect
   join_texts(unname(keep_given(c(main_answers(answers), list(effect)))), "journal", NULL)
 }

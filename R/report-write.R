@@ -3,13 +3,16 @@
 #' Writes one document about one or several comparisons. Every chapter opens with the answer: the question, a paragraph
 #' for a paper, the main figure and one table. Then follow the hypotheses, the data and their description, the checks
 #' (what stands out; the rest folded away), the effect sizes, the test, equivalence and weight of evidence if they were
-#' asked, the agreement of the methods, plain language, the methods with the sources of what was used, the settings, and
-#' the R code that gives the same numbers again.
+#' asked, further questions, the agreement of the methods, plain language, the methods with the sources of what was
+#' used, the settings, and a script that writes the same report again. A report of several comparisons begins with a
+#' table of all answers.
 #'
 #' @param x A study, an answer, or a list of these; names become the headings of chapters. Answers of one study stand in
 #'   one chapter. What was not asked is asked here: by the default method of the design, or that of an answer about the
 #'   same study. Answers of [describe_study()], [vet_assumptions()], [gauge_effect()], [test_difference()],
-#'   [test_equivalence()], [weigh_evidence()] and [cross_check()] have a place.
+#'   [test_equivalence()], [weigh_evidence()], [cross_check()], [try_bounds()] and [try_priors()] have a place; a second
+#'   answer of a verb, as other bounds, stands among the further questions. Answers of [compare_answers()] follow after
+#'   the chapters.
 #' @param file File to write: `.html` (one self-contained page, for screens, phones and paper), `.docx` (Word, by
 #'   pandoc, with tables that can be edited), `.md` (Markdown) or `.tex` (a part of a LaTeX document that uses
 #'   the packages graphicx and longtable; XeLaTeX or LuaLaTeX where labels hold letters that LaTeX does not know). The
@@ -24,7 +27,7 @@
 #'   default), those of `conventions`, else the ones that go with the method.
 #' @param text Text of your own; blank lines part paragraphs, line breaks stay. Without names it stands under the title.
 #'   Named after a part ("answer", "question", "data", "description", "checks", "size", "test", "equivalence",
-#'   "evidence", "agreement", "sentences") it stands in that part, "conclusion" in one of its own; in a report of
+#'   "evidence", "further", "agreement", "sentences") it stands in that part, "conclusion" in one of its own; in a report of
 #'   several studies names are those of chapters, or "conclusion".
 #' @param title Title of the report; by default the outcomes and the direction.
 #' @param author Author, printed under the title.
@@ -39,12 +42,12 @@
 #' @return `file`, invisibly.
 #' @section What is in it: No single measurement and no id, but as points of figures and as the ends of a
 #'   description; where a group has fewer than five values, which its mean and SD tell, the report says so. Everything
-#'   that came from data or arguments is escaped, whatever it holds. Figures are drawn inside the page as vectors, as
-#'   points where many of them would make it larger than 1 MB.
+#'   that came from data or arguments is escaped, whatever it holds. Figures are part of the page as
+#'   drawings whose text is text, sharp at any size; marks that cover each other entirely are drawn once.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_file_is_input` (the file was read in this session),
 #'   `vandro_error_output`, `vandro_error_package_missing` (htmltools, jsonlite; for Word rmarkdown with
-#'   pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question beside an answer to it or
-#'   two answers of one verb about one study, and those of the verbs. The file is written whole or not at all.
+#'   pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question beside an answer to it, or
+#'   for text of a part that `parts` leaves out, and those of the verbs. The file is written whole or not at all.
 #' @examples
 #' study <- versus(seedlings, height, substrate,
 #'   groups = c("compost", "peat"), unit = "cm", label = "Stem height"
@@ -53,6 +56,9 @@
 #' write_report(study, file,
 #'   title = "Seedlings on two substrates", text = "Grown in house 2.\n\nWatered twice a day."
 #' )
+#'
+#' # Fewer parts, in an order of their own
+#' write_report(study, tempfile(fileext = ".md"), parts = c("answer", "test", "checks", "again"))
 #'
 #' # Several comparisons, each with the answers it was asked for
 #' probes <- versus_paired(moisture, probe_a, probe_b, unit = "%", label = "Soil moisture")

@@ -34,7 +34,9 @@ compare_answers <- function(...) {
   new_answer(
     "comparison", table, answers[[1]]$study,
     settings = list(verb = "compare_answers", answers = names(answers)),
-    detail = list(answers = answers, notes = comparison_notes(answers), levels = lapply(answers, function(answer) answer$table$level))
+    detail = list(
+      answers = answers, notes = comparison_notes(answers), levels = lapply(answers, function(answer) answer$table$level)
+    )
   )
 }
 

@@ -121,7 +121,7 @@ beside("permutation.png", list(
 within <- test_equivalence(probes, within = 0.5, reason = "the valve opens in steps of 0.5 %")
 draw("equivalence.png", within)
 small("bounds.png", try_bounds(within))
-small("cross-check.png", cross_check(plots, flagged = "both", alpha = 0.02))
+small("cross-check.png", cross_check(plots, flagged = "both"))
 
 colour <- versus(seedlings, chlorophyll, substrate, groups = c("compost", "peat"), label = "Chlorophyll")
 draw("evidence.png", weigh_evidence(colour))

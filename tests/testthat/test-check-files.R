@@ -51,7 +51,8 @@ test_that("a full disk leaves nothing half written", {
   in_place <- function(name) file.path(place, name)
   writers <- list(
     png = function() save_figure(answer, in_place("a.png")), pdf = function() save_figure(answer, in_place("a.pdf")),
-    svg = function() save_figure(vet_assumptions(study), in_place("a.svg")), html = function() write_report(answer, in_place("a.html")),
+    svg = function() save_figure(vet_assumptions(study), in_place("a.svg")),
+    html = function() write_report(answer, in_place("a.html")),
     md = function() write_report(answer, in_place("a.md")), json = function() export_answer(wide, in_place("a.json")),
     run = function() {
       run_plan(read_plan(system.file("examples", "plan.yaml", package = "vandro")), in_place("run"), quiet = TRUE)

@@ -14,8 +14,9 @@ test_that("a report holds every part and nothing from outside", {
   file <- written(height_study(), title = "Seedlings", author = "Ada Reed")
   text <- page_text(file)
   headings <- c(
-    "Contents", "Answer", "Question", "Data", "Description", "Checks", "Size of the difference", "Test", "Agreement of the methods",
-    "Sentences", "What the numbers are, and are not", "How it was computed", "Settings", "How to run it again"
+    "Contents", "Answer", "Question", "Data", "Description", "Checks", "Size of the difference", "Test",
+    "Agreement of the methods", "Sentences", "What the numbers are, and are not", "How it was computed", "Settings",
+    "How to run it again"
   )
   expect_identical(gsub("</?h2>", "", regmatches(text, gregexpr("<h2>[^<]*</h2>", text))[[1]]), headings)
   expect_match(text, "compost minus peat", fixed = TRUE)
@@ -46,6 +47,9 @@ test_that("pairs, changes and several outcomes have reports of their own", {
     text <- page_text(written(study))
     expect_match(text, "paired t test (Student 1908)", fixed = TRUE)
     expect_match(text, "Student (1908)", fixed = TRUE)
+    # One effect size closes the paragraph, whatever the study does not have.
+    expect_length(gregexpr("Effect size (", sub("<h2>Question.*", "", text), fixed = TRUE)[[1]], 1)
+    expect_no_match(sub("<h2>Question.*", "", text), "; d = ", fixed = TRUE)
     expect_false(grepl("Welch (1947)|Biometrika 34", text))
   }
 })
