@@ -126,16 +126,23 @@ join_lines <- function(text) {
 }
 
 wrap_measured <- function(text, limit, size, face) {
-  wide <- function(line) {
+  measure <- function(line) {
     grob <- grid::textGrob(line, gp = grid::gpar(fontsize = size, fontface = face %||% "plain"))
-    grid::convertWidth(grid::grobWidth(grob), "inches", valueOnly = TRUE) > limit
+    grid::convertWidth(grid::grobWidth(grob), "inches", valueOnly = TRUE)
   }
   lines <- unlist(lapply(strsplit(text, "\n", fixed = TRUE)[[1]], function(line) {
-    if (!wide(line)) return(line)
+    whole <- measure(line)
+    if (whole <= limit) return(line)
+    words <- strsplit(keep_together(line), " ", fixed = TRUE)[[1]]
     out <- character()
-    for (word in strsplit(keep_together(line), " ", fixed = TRUE)[[1]]) {
-      longer <- if (length(out)) paste(out[[length(out)]], word) else word
-      if (length(out) && wide(longer)) out <- c(out, word) else out[max(1, length(out))] <- longer
+    while (length(words)) {
+      first <- function(k) paste(words[seq_len(k)], collapse = " ")
+      # Measuring takes long: it begins where letters of the usual width would end.
+      k <- max(1, sum(cumsum(nchar(words) + 1) * whole / nchar(line) <= limit))
+      while (k < length(words) && measure(first(k + 1)) <= limit) k <- k + 1
+      while (k > 1 && measure(first(k)) > limit) k <- k - 1
+      out <- c(out, first(k))
+      words <- words[-seq_len(k)]
     }
     out
   }))
