@@ -252,7 +252,7 @@ put_text <- function(draft, lines) {
   if (file.size(draft) < sum(nchar(lines, "bytes") + 1)) stop("only a part could be written: is the disk full?")
 }
 
-# "../data/seedlings.csv" as seen from a folder.
+# Returns the path relative to a folder: "../data/seedlings.csv".
 path_from <- function(path, folder) {
   parts <- function(x) strsplit(normalizePath(x, winslash = "/", mustWork = FALSE), "/", fixed = TRUE)[[1]]
   path <- parts(path)

@@ -137,7 +137,7 @@ core_normal_plot <- function(values, mean, sd, level, seed = 1) {
   quantile <- stats::qnorm((seq_len(n) - 0.375) / (n + 0.25))
   values <- sort(values)
   limits <- mean + sd * band
-  # Values between the places count too: the band is straight there.
+  # Values between the places count too, because the band is straight there.
   at <- function(limit) if (n > length(places)) stats::approx(quantile[places], limit, quantile)$y else limit
   list(
     place = places, quantile = quantile[places], value = values[places], lower = limits[, 1], upper = limits[, 2],

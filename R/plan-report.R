@@ -11,7 +11,7 @@ write_run_report <- function(run, file) {
     page$blocks <- number_blocks(report_blocks(
       chapters, own, look, plan$outputs$parts, again_planned(run),
       planned = list(
-        front = list(answers_section(chapters, standing_words_of(run)), plan_section(run)), marks = run_marks(run),
+        front = list(answers_section(chapters, standing_by_chapter(run)), plan_section(run)), marks = run_marks(run),
         back = doc_section("Log of runs", tried_blocks(run))
       )
     ))
@@ -67,8 +67,8 @@ plan_section <- function(run) {
   )
 }
 
-# By chapter and question: planned, departed, exploratory.
-standing_words_of <- function(run) {
+# Gives each question of a chapter its word: planned, departed or exploratory.
+standing_by_chapter <- function(run) {
   words <- c(planned = "planned", departed = "departed", "in addition" = "exploratory")
   headings <- chapter_headings(run)
   standing <- lapply(names(run$studies), function(name) {
@@ -168,8 +168,8 @@ again_planned <- function(run) {
   ), collapse = " ")
   list(
     doc_paragraph(
-      "The plan does the whole job again, in R or in a shell, in the folder of the plan. ",
-      "On the same data only the date differs."
+      "The plan repeats the whole analysis, in R or in a shell, if you run it in its own folder. ",
+      "With the same data, only the date differs."
     ),
     doc_code(c(
       sprintf("# vandro %s; plan with fingerprint %s", run$version, run$plan$fingerprint),

@@ -257,7 +257,7 @@ check_same_studies <- function(plan, groups, call) {
   }
 }
 
-# What is tried, or compared, after looking is not declared before.
+# Answers that were tried or compared after looking at the data cannot be declared beforehand.
 abort_not_planned <- function(answer, call) {
   verb <- answer$settings$verb
   abort_vandro(
@@ -269,7 +269,7 @@ abort_not_planned <- function(answer, call) {
   )
 }
 
-# A plan asks each question of a study once.
+# A plan asks each question about a study once.
 abort_second_answer <- function(item, call) {
   verb <- item$settings$verb
   comparison <- study_direction(item$study)

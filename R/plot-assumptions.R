@@ -42,7 +42,7 @@ fitting_vet_views <- function(study, outcome) {
   )
 }
 
-# Changes are no group: grey.
+# Changes are drawn in grey, because they are not one of the groups.
 vet_scales <- function(look, groups) {
   scales <- group_scales(look)
   if (groups == 2) return(scales)
@@ -227,7 +227,7 @@ has_shape <- function(study, outcome) {
 draw_vet_page <- function(answer, outcome, look) {
   study <- answer$study
   views <- fitting_vet_views(study, outcome)
-  # Of two different values there is no shape to draw.
+  # Two different values have no shape to draw.
   if (length(views) > 1 && "normal" %in% views && !has_shape(study, outcome)) views <- setdiff(views, "normal")
   part <- page_part(look)
   plots <- lapply(stats::setNames(nm = views), function(view) {

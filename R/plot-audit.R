@@ -56,7 +56,7 @@ draw_audit <- function(answer, i, look) {
     ) +
     ggplot2::geom_text(
       ggplot2::aes(x = 4.4, label = .data$says), data,
-      hjust = 0, size = 3.2 * k, colour = ifelse(data$off, "#A63C74", ink),
+      hjust = 0, size = 3.2 * k, colour = ifelse(data$off, meaning_text, ink),
       fontface = ifelse(data$off, "bold", "plain")
     ) +
     ggplot2::scale_colour_manual(values = c(`FALSE` = neutral, `TRUE` = meaning_colours[[2]])) +
@@ -76,8 +76,8 @@ audit_labels <- function(outcome, verdict, look) {
     subtitle = wrap_label(sprintf("Verdict: %s.", verdict), 80),
     x = "Distance from the printed number\n(units of its last digit)",
     caption = wrap_caption(
-      "Band: what rounds to the printed number. Bars: what the other numbers allow (at the right in figures); clear",
-      "of the band a number does not fit."
+      "Band: values that round to the printed number. Bars: values that the other numbers allow (listed at the right).",
+      "If the bar and the band do not overlap, the number is inconsistent with the others."
     ),
     alt = sprintf("Audit of %s: %s.", outcome$label, verdict)
   )

@@ -26,7 +26,7 @@ autoplot.vandro_comparison <- function(object, ..., base_size = NULL, title = NU
       linewidth = 1.3 * k, colour = ink
     ) +
     ggplot2::geom_point(size = 3.4 * k, shape = 18, colour = ink) +
-    # Strokes reach above and below their row: the axis is one of names all the same.
+    # The axis stays discrete, although strokes reach above and below their row.
     ggplot2::scale_y_discrete() +
     # One unit, one axis.
     ggplot2::facet_wrap(
@@ -75,7 +75,7 @@ zero_layer <- function(data, k) {
   ggplot2::geom_vline(xintercept = 0, colour = ink, linewidth = 0.35 * k, linetype = "dotted")
 }
 
-# The bounds of every answer, and its verdict above its interval.
+# Draws the bounds of every answer, and its verdict above its interval.
 bounds_layers <- function(bounded, k) {
   if (nrow(bounded) == 0) return(NULL)
   edge <- function(at) {

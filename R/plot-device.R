@@ -1,12 +1,12 @@
-# Devices that figures are measured and drawn on.
+# This file opens and closes the devices on which figures are measured and drawn.
 
-# A device of the kind that the ending of `file` names; sizes in inches.
+# Opens the device that the ending of `file` names. Sizes are in inches.
 open_device <- function(file, width, height, dpi) {
   switch(file_ending(file),
     png = grDevices::png(file, width, height, units = "in", res = dpi, type = png_type()),
-    # Text stays text.
+    # svglite writes text as text.
     svg = svglite::svglite(file, width, height),
-    # Cairo's PDF holds its fonts and knows all letters.
+    # Cairo embeds fonts in a PDF and knows all letters.
     pdf = if (isTRUE(capabilities("cairo"))) {
       grDevices::cairo_pdf(file, width, height)
     } else {
@@ -15,7 +15,7 @@ open_device <- function(file, width, height, dpi) {
   )
 }
 
-# The device that was current before is so again.
+# Closes a device and makes the earlier one current again.
 close_device <- function(device, current) {
   grDevices::dev.off(device)
   if (current %in% grDevices::dev.list()) grDevices::dev.set(current)

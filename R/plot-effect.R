@@ -47,7 +47,7 @@ autoplot.vandro_effect <- function(object, ..., outcome = NULL, base_size = NULL
 # Effects in one unit share the axis: standardized ones where there are any, else those on the scale from -1 to
 # 1, and so on. Those in other units are written above.
 effect_data <- function(answer, outcome) {
-  # One order, whatever was asked in which.
+  # Rows keep the order of the catalogue, in whatever order they were asked for.
   answer <- with_table(answer, answer$table[order(match(answer$table$estimand, names(estimand_entries))), ])
   rows <- outcome_rows(answer, outcome)
   cells <- effect_cells(answer, outcome, outcome_decimals(outcome))

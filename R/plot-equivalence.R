@@ -173,7 +173,7 @@ draw_bounds <- function(answer, look) {
   data <- bounds_data(answer)
   at <- data[data$standing == "declared", ]
   look$title <- look$title %||% default_title(outcome, answer$study)
-  # From the left of the picture to the right.
+  # The legend follows the picture from left to right.
   present <- unique(data$verdict)
   ggplot2::ggplot(data, ggplot2::aes(.data$size, .data$p)) +
     ggplot2::geom_hline(yintercept = at$alpha, colour = ink, linewidth = 0.35 * k, linetype = "dashed") +

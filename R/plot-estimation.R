@@ -70,8 +70,8 @@ estimation_values <- function(outcome, study) {
   list(many = many, data = do.call(rbind, pieces))
 }
 
-# Moved up and down only, the same way every time: neighbours in value are far apart in height, equal values stand in
-# even steps above each other.
+# Points move up and down only, and always in the same way. Similar values get different heights, and equal values form
+# a stack with even steps.
 spread_points <- function(x) {
   step <- (rank(x, ties.method = "first") * 0.61803398874989485) %% 1
   same <- match(x, x)

@@ -1,7 +1,7 @@
 # Text of a figure that is wider than the paper is wrapped, never cut, and the paper is as high as the figure needs.
 
-# The figure with its text in lines of this width, built once for measuring and drawing alike, and the height it needs.
-# In inches. `kind`: ending of the file that it is drawn into.
+# Wraps the text of a figure to this width, builds the figure once for measuring and drawing, and finds the height it
+# needs (in inches). `kind` is the ending of the file that the figure is drawn into.
 fit_figure <- function(figure, width, kind = "png") {
   # Text is measured on a device of the kind that will be drawn on.
   draft <- tempfile(fileext = paste0(".", kind))
@@ -40,7 +40,7 @@ part_height <- function(fitted, width) {
   min(text + drawn, 12)
 }
 
-# Room for a row, in inches: that of its name.
+# A row needs the height of its name, in inches.
 row_height <- function(plot) {
   labels <- plot$scales$get_scales("y")$labels
   lines <- if (is.character(labels)) max(lengths(strsplit(labels, "\n", fixed = TRUE))) else 1
@@ -137,7 +137,7 @@ wrap_measured <- function(text, limit, size, face) {
     out <- character()
     while (length(words)) {
       first <- function(k) paste(words[seq_len(k)], collapse = " ")
-      # Measuring takes long: it begins where letters of the usual width would end.
+      # Measuring is slow, so it starts at the word where letters of average width would end.
       k <- max(1, sum(cumsum(nchar(words) + 1) * whole / nchar(line) <= limit))
       while (k < length(words) && measure(first(k + 1)) <= limit) k <- k + 1
       while (k > 1 && measure(first(k)) > limit) k <- k - 1

@@ -36,7 +36,7 @@ observed_layers <- function(at, label, ends, top, k, lift = 1.08) {
   )
 }
 
-# A share of the whole that no eye can see.
+# A smaller share of the area cannot be seen.
 unseen_share <- 5e-4
 unseen_words <- "The shaded share is too small to be seen."
 

@@ -26,7 +26,7 @@ draw_permuted_null <- function(answer, outcome, look, curve) {
     permuted_layers(data, row, k, top) +
     (if (curve) permuted_curve(data, outcome, study, k)) +
     ggplot2::geom_hline(yintercept = 0, colour = faint, linewidth = 0.3 * k) +
-    # Above the labels of what else can occur.
+    # The label stands above those of the other attainable values.
     observed_layers(data$observed, shown, data$ends, top, k, if (nrow(permuted_marks(data, row))) 1.3 else 1.08) +
     share_layer(share, if (data$observed >= data$centre) "left" else "right", data$ends, 0.72 * top, k) +
     ggplot2::scale_fill_manual(values = c(`FALSE` = "#C9CDD1", `TRUE` = meaning_colours[[2]])) +
@@ -70,8 +70,8 @@ permuted_layers <- function(data, row, k, top) {
   )
 }
 
-# The outermost values that occur in tiny samples; those whose labels would touch each other, or the observed line, are
-# left out.
+# Returns the outermost values that tiny samples can give. Values whose labels would touch each other, or the observed
+# line, are excluded.
 permuted_marks <- function(data, row) {
   if (!data$few) return(data.frame())
   marks <- attainable_p(list(bars = data$fine, high = data$high), row)
@@ -114,7 +114,7 @@ permuted_caption <- function(data, row, detail, outcome, study, curve) {
       sprintf("Shaded: the tail on the %s side, from the observed value outwards.", row$expect)
     },
     if (data$share < unseen_share) unseen_words,
-    if (nrow(permuted_marks(data, row))) "Ticks: outermost values that can occur, with the p they would have.",
+    if (nrow(permuted_marks(data, row))) "Ticks: the most extreme attainable values, with their p-values.",
     if (curve) sprintf("Curve: %s.", if (is_paired(study)) "Student's t" else "t with Welch's degrees of freedom"),
     excluded_caption(study, outcome)
   )
@@ -129,7 +129,7 @@ draw_pairing <- function(answer, outcome, look) {
   look$title <- look$title %||% default_title(outcome, study)
   top <- stats::aggregate(density ~ way, data$bars, max)
   number <- function(x) with_unit(format_number(x, decimals), difference_unit(outcome))
-  # At the end that the observed change is not at.
+  # The labels stand at the end opposite the observed change.
   left <- data$observed >= (min(data$bars$from) + max(data$bars$to)) / 2
   notes <- data.frame(
     way = factor(data$ways, data$ways), x = if (left) min(data$bars$from) else max(data$bars$to),
@@ -166,7 +166,7 @@ pairing_labels <- function(data, number, study, outcome, look) {
       sprintf("Bars: %s random reassignments each.", format_count(shape_draws)),
       sprintf("Line: the mean change observed, %s.", number(data$observed)),
       sprintf(
-        "The mean change itself widens both. Without it the SD with pairs kept is %s times the other: pairing %s.",
+        "The mean change itself widens both. Without it, the SD with pairs kept is %s times the other, so pairing %s.",
         format_number(data$own_ratio, 2), if (data$own_ratio < 1) {
           "makes the comparison more precise"
         } else {

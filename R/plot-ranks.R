@@ -34,7 +34,7 @@ draw_rank_null <- function(answer, outcome, look) {
     figure_theme(look$base_size)
 }
 
-# Dashed where rejection begins.
+# Dashed lines mark the critical values.
 critical_layers <- function(row, top, k) {
   at <- stats::na.omit(c(row$critical_low, row$critical_high))
   if (length(at) == 0) return(NULL)
@@ -62,7 +62,7 @@ rank_null_sentences <- function(answer, outcome, row, data, shaded, look) {
       sprintf("Bars: %s of %s if", how, name), paste0(hypothesis_words(row, outcome, answer$study)[[1]], "."), outwards,
       if (data$shaded < unseen_share) unseen_words,
       if (!all(is.na(c(row$critical_low, row$critical_high)))) {
-        sprintf("Dashed: rejected from here outwards at alpha %s.", sub("^0", "", format_short(row$alpha)))
+        sprintf("Dashed lines: critical values at alpha %s.", sub("^0", "", format_short(row$alpha)))
       },
       excluded_caption(answer$study, outcome)
     ),

@@ -58,7 +58,7 @@ draw_over_n <- function(answer, look, view) {
   many <- length(answer$detail$worlds) > 1
   rows$x <- design_place(rows, answer)
   curve$x <- design_place(curve, answer)
-  # Between sizes that were made up nothing is known, and different designs have no order.
+  # No line is drawn between simulated sample sizes, or between designs that have no order.
   solid <- curve[curve$computed_by == "formula" & !unequal_designs(answer), ]
   tried <- curve[curve$computed_by != "formula", ]
   goal <- if (view == "power") s$power else s$half_width
@@ -81,7 +81,7 @@ draw_over_n <- function(answer, look, view) {
     method_scales(methods, k)
 }
 
-# Designs that differ in more than their size stand beside each other.
+# Designs whose groups have different ratios of sample sizes are drawn side by side.
 unequal_designs <- function(answer) {
   !is_paired(answer$study) && length(unique(round(answer$table$n_second / answer$table$n_first, 2))) > 1 &&
     length(answer$settings$n) > 1
@@ -93,7 +93,7 @@ design_place <- function(rows, answer) {
   if (!unequal_designs(answer)) return(rows$n_first)
   names <- unique(design_names(answer$table))
   methods <- unique(answer$table$method)
-  # Methods beside each other.
+  # Methods are drawn side by side.
   aside <- (match(rows$method, methods) - (length(methods) + 1) / 2) * 0.12
   match(design_names(rows), names) + aside
 }
@@ -114,7 +114,7 @@ world_panels <- function(answer) {
   ggplot2::facet_wrap(~ factor(.data$world, worlds), labeller = ggplot2::label_wrap_gen(width))
 }
 
-# What the number of made-up studies leaves open.
+# Bars show the uncertainty of the simulation.
 made_up_bars <- function(tried, view, k) {
   half <- stats::qnorm(0.975) * tried$half_width_se
   tried$low <- if (view == "power") tried$power_low else tried$half_width - half

@@ -14,8 +14,8 @@
 #' @param dpi Points per inch of `.png`.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return `file`, invisibly.
-#' @section Files: PDF holds its fonts. SVG holds its text as text, and the text alternative (`<title>`), so that
-#'   readers who do not see the figure are told what it shows. The same figure gives the same file.
+#' @section Files: PDF files contain their fonts. SVG files contain their text as text, and a text alternative
+#'   (`<title>`) that screen readers read aloud. Saving the same figure twice gives identical files.
 #' @section Colours: The two colours of groups differ in lightness and the groups in shape, so that figures can be read
 #'   in grey and by colour-blind readers; `palette = c("black", "grey60")` prints in grey from the start.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_file_is_input` (the file was read in this session),
@@ -114,13 +114,14 @@ draw_file <- function(fitted, file, width, height, dpi = 300) {
   stop_unfinished(file, kind)
 }
 
-# Figures are drawn by two processes where nobody sits at the session, whose windows a copy of it would share.
+# Two processes draw figures if the session is not interactive. A fork of an interactive session would share its
+# windows.
 on_two_cores <- function(jobs, work) {
   alone <- interactive() || .Platform$OS.type != "unix" || length(jobs) < 2 || isTRUE(parallel::detectCores() < 2)
   if (alone) return(lapply(jobs, work))
   done <- suppressWarnings(parallel::mclapply(jobs, work, mc.cores = 2, mc.set.seed = FALSE))
   failed <- vapply(done, function(x) is.null(x) || inherits(x, "try-error"), NA)
-  # What failed in a copy fails here with its error.
+  # Jobs that failed in a fork run again here, so that their errors appear.
   done[failed] <- lapply(jobs[failed], work)
   done
 }
@@ -131,7 +132,7 @@ draw_fitted <- function(fitted) {
   grid::grid.draw(fitted$grob)
 }
 
-# With the text alternative, fonts that other machines have, and each mark once.
+# Adds the text alternative and fallback fonts, and removes marks that are covered.
 finish_svg <- function(file, alt) {
   text <- without_covered(readLines(file, encoding = "UTF-8"))
   text <- gsub("(font-family: \"[^\"]*\");", "\\1, Arial, Helvetica, sans-serif;", text)
@@ -149,8 +150,8 @@ escaped_text <- function(text) {
   gsub(">", "&gt;", gsub("<", "&lt;", gsub("&", "&amp;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
 }
 
-# Of opaque marks that cover each other to a quarter of a point only one can be seen: a figure of thousands of values
-# has the size of what it shows.
+# If opaque marks lie within a quarter of a point of each other, only one of them can be seen. Removing the others keeps
+# figures of thousands of values small.
 without_covered <- function(lines) {
   mark <- grepl("^<circle cx='[-0-9.]+' cy='[-0-9.]+'", lines) & !grepl("opacity", lines, fixed = TRUE)
   if (sum(mark) < 500) return(lines)
@@ -159,7 +160,7 @@ without_covered <- function(lines) {
     round(4 * value)
   }
   look <- sub("^<circle cx='[-0-9.]+' cy='[-0-9.]+'", "", lines[mark])
-  # In one layer, between other marks, the last one lies on top.
+  # Within a layer the last mark lies on top.
   layer <- cumsum(!mark)[mark]
   covered <- duplicated(paste(layer, place("cx"), place("cy"), look), fromLast = TRUE)
   lines[setdiff(seq_along(lines), which(mark)[covered])]

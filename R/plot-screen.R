@@ -1,7 +1,7 @@
-# Figures on the screen: their text fits the device that they are printed on.
+# Figures on the screen fit their text to the device on which they are printed.
 
 #' @rdname autoplot
-#' @param newpage,vp As for any figure of ggplot2.
+#' @param newpage,vp If `newpage` is `TRUE`, the figure starts a new page; `vp` is the grid viewport to draw into.
 #' @export
 print.vandro_figure <- function(x, newpage = is.null(vp), vp = NULL, ...) {
   if (!is.null(vp)) return(NextMethod())
@@ -16,6 +16,6 @@ print.vandro_figure <- function(x, newpage = is.null(vp), vp = NULL, ...) {
 #' @export
 plot.vandro_figure <- function(x, ...) print(x, ...)
 
-# So that ggplot2::ggsave() fits it too.
+# ggplot2::ggsave() draws a figure in this way.
 #' @exportS3Method grid::grid.draw
 grid.draw.vandro_figure <- function(x, recording = TRUE) print(x, newpage = FALSE)

@@ -6,9 +6,11 @@ group_colours <- c("#0B5563", "#DD8A2E")
 group_shapes <- c(16, 17)
 ink <- "#222222"
 faint <- "#8C8C8C"
-# What is told apart and is no group has colours of its own: two meanings, and a grey for what stands alone.
+# Anything other than the two groups has its own colours: two for opposite meanings, a grey for a single series, and a
+# darker shade for text.
 meaning_colours <- c("#3F4788", "#C9679B")
 neutral <- "#66727D"
+meaning_text <- "#A63C74"
 
 check_base_size <- function(base_size, call = rlang::caller_env()) {
   check_number(base_size, 4, 60, arg = "base_size", call = call)
@@ -24,7 +26,7 @@ with_figures <- function(figures, code) {
 
 house_look <- function(what) in_force$figures[[what]]
 
-# No frame, and room for long labels; and the mark by which a figure fits its text to the screen.
+# The theme has no frame and leaves room for long labels. The second element makes a figure fit its text to the screen.
 figure_theme <- function(base_size) {
   list(plain_theme(base_size), structure(list(), class = "vandro_fitting"))
 }
@@ -73,7 +75,7 @@ default_title <- function(outcome, study, lead = "") {
   wrap_label(paste0(lead, capital(outcome$label), if (nzchar(lead)) ", " else ": ", study_direction(study)), 58)
 }
 
-# Names above panels in lines that their width can hold.
+# Wraps the names above panels to the width of a panel.
 strip_label <- function(text, panels = 1) wrap_label(text, max(12, floor(62 / panels)))
 
 wrap_caption <- function(..., width = 90) paste(strwrap(paste(c(...), collapse = " "), width), collapse = "\n")

@@ -164,7 +164,7 @@ value_step <- function(x, most = 500) {
 # Ticks of an axis of counts.
 whole_ticks <- function(limits) unique(round(pretty(c(0, limits[[2]]), 4)))
 
-# `shares`: of its group in place of numbers of values.
+# If `shares` is TRUE, bars show the percentage of each group instead of counts.
 draw_distributions <- function(description, outcome, look, shares = FALSE) {
   study <- description$study
   rows <- group_rows(description, outcome)

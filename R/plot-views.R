@@ -16,8 +16,9 @@
 #'     beside the changes, a panel for each outcome. The text that belongs below it is `legend` of the page;
 #'   * `"points"`: single values, box from quartile to quartile with the median, whiskers to the last value
 #'     within 1.5 box lengths (Tukey 1977), values beyond as rings;
-#'   * `"distributions"`: histograms with the same breaks, one above the other; `"shares"`: the same with the share of
-#'     each group in place of the number of values, which compares the shapes of groups that differ in size;
+#'   * `"distributions"`: histograms with the same breaks, one above the other;
+#'   * `"shares"`: the same histograms with percentages of each group instead of counts, to compare the shapes of groups
+#'     that differ in size;
 #'   * `"means"`: means with intervals only;
 #'   * `"pairs"`: one line per complete pair, from the second to the first measurement;
 #'   * `"changes"`: the changes with zero, `beyond` and their mean with interval;

@@ -23,7 +23,7 @@ note_lines <- function(study, width) {
   unlist(lapply(study$notes, function(note) text_entry("Note", note, width)))
 }
 
-# NULL for measured data.
+# Returns NULL for measured data.
 made_up_sentence <- function(study) {
   if (!is.null(study$made_up)) sprintf("The data are made up (seed %s).", study$made_up)
 }

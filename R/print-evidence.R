@@ -189,7 +189,7 @@ format.vandro_priors <- function(x, ..., decimals = NULL, width = cli::console_w
   )
 }
 
-# Of many rows some, evenly spread, the declared one among them.
+# A long table is cut to evenly spaced rows and the declared one.
 other_priors_cells <- function(x) {
   table <- x$table
   few <- if (nrow(table) > 12) round(seq(1, nrow(table), length.out = 9)) else seq_len(nrow(table))

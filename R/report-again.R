@@ -1,6 +1,6 @@
-# How to run a report again: a script that reads the data, declares the studies, asks the questions and writes it.
+# The script at the end of a report reads the data, declares the studies, asks the questions and writes the report.
 
-# `frame`: that of write_report(), whose arguments the last call repeats.
+# `frame` is the environment of write_report(); the last call of the script repeats its arguments.
 again_lines <- function(chapters, frame, file, compared) {
   several <- length(chapters) > 1
   folder <- dirname(normalizePath(file, mustWork = FALSE))
@@ -11,24 +11,24 @@ again_lines <- function(chapters, frame, file, compared) {
     end <- if (several) paste0("_", i) else ""
     name <- paste0("study", end)
     data <- data_lines(study, folder)
-    # Data that are read already need not be read for each chapter.
+    # Chapters that share their data read them once.
     again <- identical(read, data)
     read <<- data
     c(
       if (!again) data,
       if (is.null(study$declared)) {
-        sprintf("# %s: a study that was changed after it was declared; make it here.", name)
+        sprintf("# Provide %s here: the study was changed after it was declared.", name)
       } else {
         sprintf("%s <- %s", name, study$declared)
       },
-      sprintf("# Printed, it shows the fingerprint of its data: %s.", study_fingerprint(study)),
+      sprintf("# print() shows the fingerprint of the data, which must be %s.", study_fingerprint(study)),
       answer_lines(answers, name, end), ""
     )
   }))
   version <- chapters[[1]]$difference$settings$version
   list(
     doc_paragraph(
-      "This script gives every number, and the report, again. It is run in R, in the folder of the report."
+      "This R script computes every number and writes the report again. Run it in the folder of the report."
     ),
     doc_code(c(
       sprintf("library(vandro) # version %s", version), "", lines, report_call(chapters, frame, file, compared)
@@ -36,7 +36,7 @@ again_lines <- function(chapters, frame, file, compared) {
   )
 }
 
-# The lines that make the data frame of a declaration, or say what to make.
+# Returns the lines that read the data of a declaration, or a comment that says which data to provide.
 data_lines <- function(study, folder) {
   name <- data_name(study)
   if (is.null(name)) return(number_lines(study))
@@ -48,18 +48,18 @@ data_lines <- function(study, folder) {
   }
   if (is_shipped(study, name)) return(sprintf("# %s comes with vandro.", name))
   kind <- if (study$source == "database") "table of a database" else "data frame"
-  sprintf("# %s: the %s from which the report was made; open or make it here.", name, kind)
+  sprintf("# Provide %s here: the %s from which the report was made.", name, kind)
 }
 
-# Numbers that were too many to be written out stand in a declaration by the name of their argument.
+# A declaration refers to long vectors by the name of their argument.
 number_lines <- function(study) {
   call <- if (!is.null(study$declared)) rlang::parse_expr(study$declared)
   args <- as.list(call)[-1]
   named <- names(args)[mapply(function(value, name) identical(value, as.name(name)), args, names(args))]
-  if (length(named)) sprintf("# %s: the numbers from which the report was made; make them here.", toString(named))
+  if (length(named)) sprintf("# Provide %s here: the numbers from which the report was made.", toString(named))
 }
 
-# The name of the data in a declaration; none where it holds all numbers itself.
+# Returns the name of the data in a declaration, or NULL if the declaration contains all numbers itself.
 data_name <- function(study) {
   call <- if (!is.null(study$declared)) rlang::parse_expr(study$declared)
   if (length(call) < 2) return(NULL)
@@ -68,7 +68,7 @@ data_name <- function(study) {
   if (!is.null(at) && is.symbol(call[[at]])) as.character(call[[at]])
 }
 
-# Whether a declaration is about data of the package, as they are.
+# Does the declaration use unchanged data of the package?
 is_shipped <- function(study, name) {
   shipped <- getNamespaceInfo("vandro", "lazydata")
   if (!exists(name, envir = shipped, inherits = FALSE)) return(FALSE)
@@ -78,7 +78,7 @@ is_shipped <- function(study, name) {
   !is.null(ours) && study_fingerprint(ours) == study_fingerprint(study)
 }
 
-# The names of answers in the script are those of their places, counted where there are several.
+# In the script, answers are named after their places, with a counter if a place has several.
 answer_lines <- function(answers, name, end) {
   all <- chapter_answers(answers)
   names <- answer_variables(answers, end)
@@ -95,7 +95,7 @@ answer_variables <- function(answers, end) {
   make.unique(paste0(places, end), "_again_")
 }
 
-# The call of write_report() with what was given to it.
+# Rebuilds the call of write_report() from its arguments.
 report_call <- function(chapters, frame, file, compared) {
   several <- length(chapters) > 1
   items <- unlist(lapply(seq_along(chapters), function(i) {
@@ -125,7 +125,7 @@ report_call <- function(chapters, frame, file, compared) {
   script_lines(as.call(c(quote(write_report), args)))
 }
 
-# The calls that lay answers of the report side by side again, with their headings.
+# Rebuilds the calls of compare_answers(), with their headings.
 compared_calls <- function(compared, chapters) {
   several <- length(chapters) > 1
   known <- unlist(lapply(seq_along(chapters), function(i) {
@@ -143,7 +143,7 @@ compared_calls <- function(compared, chapters) {
   })
 }
 
-# The call of a maker of conventions or styles that gives the same again.
+# Rebuilds the call that made these conventions or this style.
 made_call <- function(maker, made) {
   if (is.null(made)) return(NULL)
   defaults <- lapply(formals(maker), function(x) tryCatch(eval(x), error = function(e) NULL))
@@ -153,7 +153,7 @@ made_call <- function(maker, made) {
   as.call(c(as.name(maker), own))
 }
 
-# A call, and what it is assigned to, in one line or with a line for each argument. Nothing in it is shortened.
+# Writes a call, and the name it is assigned to, on one line or with a line for each argument. Nothing is abbreviated.
 script_lines <- function(call, to = NULL) {
   code <- function(x) paste(trimws(deparse(x, 500, control = c("keepNA", "niceNames"))), collapse = " ")
   args <- as.list(call)[-1]
@@ -167,17 +167,17 @@ script_lines <- function(call, to = NULL) {
 
 as_written_name <- function(name) if (make.names(name) == name) name else encodeString(name, quote = "`")
 
-# The call that gives an answer again: what differs from the defaults of its verb.
+# Rebuilds the call of an answer from the arguments that differ from the defaults of its verb.
 answer_call <- function(x, name) {
   asked <- own_settings(x)
-  # What nobody chose is not said to be chosen.
+  # A default method is not written, so that it is reported as the default again.
   if (identical(x$settings$method_from, "default")) asked$method <- NULL
   inside <- names(asked) %in% names(options_of(x$settings$verb))
   options <- if (any(inside)) list(options = rlang::call2("method_options", !!!asked[inside]))
   rlang::call2(x$settings$verb, as.name(name), !!!asked[!inside], !!!options)
 }
 
-# The arguments that an answer was asked with, where they differ from the defaults of its verb.
+# Returns the arguments of an answer that differ from the defaults of its verb.
 own_settings <- function(x) {
   s <- x$settings
   defaults <- c(formals(verb_of(s$verb)), options_of(s$verb))
@@ -185,12 +185,12 @@ own_settings <- function(x) {
     value <- s[[argument]]
     default <- tryCatch(eval(defaults[[argument]]), error = function(e) NULL)
     if (is.null(value) || identical(value, default) || (length(default) && identical(value, default[[1]]))) return(NULL)
-    # A number of draws is what was drawn, not what was asked, where nothing was drawn.
+    # If nothing was drawn, the setting is the number of draws that were made, not an argument.
     if (argument == "draws" && is.null(s$seed)) return(NULL)
     if (argument == "level" && identical(value, x$detail$agreeing)) return(NULL)
     value
   })
-  # The source of the usual rule is no wish.
+  # The source of the default rule is not an argument of the caller.
   if (is.null(asked$spread_rule)) asked$spread_source <- NULL
   keep_given(asked)
 }

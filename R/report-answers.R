@@ -1,6 +1,6 @@
-# The first section of a report of several studies: what was found in each, in sentences and in one table.
+# A report of several studies opens with a table of all results and a paragraph for each study.
 
-# `standing`: of plans, a word by comparison and question.
+# `standing` contains a word for each comparison and question of a plan.
 answers_section <- function(chapters, standing = NULL) {
   paragraphs <- lapply(names(chapters), function(name) {
     answers <- chapters[[name]]
@@ -14,13 +14,14 @@ answers_section <- function(chapters, standing = NULL) {
   doc_section("Answers", doc_table(cells, "What was found", "Each comparison has a chapter below."), paragraphs)
 }
 
-# What was found, in plain words: those for a paper open the chapter. Of many outcomes, what was found in how many.
+# The overview uses plain language, because each chapter opens with sentences for a paper. With many outcomes it counts
+# results.
 answer_texts <- function(answers, study) {
   if (length(study$outcomes) > most_blocks) return(many_found_sentence(answers$difference))
   as_text(join_texts(unname(keep_given(main_answers(answers))), "plain", NULL), study)
 }
 
-# A row for each outcome, or one for all of many.
+# Returns a row for each outcome, or one row if there are many.
 answer_rows <- function(name, answers, standing) {
   study <- answers$difference$study
   main <- answers$equivalence %||% answers$difference

@@ -1,6 +1,6 @@
-# What was asked beyond one question of each kind: other bounds and priors, the same verb again, answers side by side.
+# A report also has room for other bounds and priors, for a second answer of a verb, and for answers side by side.
 
-# Bounds or priors that were tried after looking: the sentence, the figure, and the rows that are printed.
+# Reports bounds or priors that were tried after looking: a sentence, the figure, and the rows that print() shows.
 exploratory_part <- function(answer, heading) {
   outcome <- answer$study$outcomes[[1]]
   cells <- if (inherits(answer, "vandro_bounds")) {
@@ -19,7 +19,7 @@ exploratory_part <- function(answer, heading) {
   )
 }
 
-# A second answer of a verb, under a heading that says what it asks; `each`: of report_parts().
+# Reports a second answer of a verb under a heading that names its question. `each` comes from report_parts().
 further_part <- function(answer, study, answers, each) {
   place <- report_place(answer)
   with_it <- answers
@@ -56,7 +56,7 @@ further_heading <- function(answer, answers) {
   paste0(heading, if (length(said)) ": ", paste(said, collapse = ", "))
 }
 
-# The names that the analyst gave to the main answers, in front of their parts.
+# Returns the names that the analyst gave to the main answers; they precede the parts.
 told_marks <- function(answers) {
   main <- keep_given(answers[setdiff(names(answers), "further")])
   named <- Filter(function(answer) !is.null(answer$told_as), main)
@@ -75,7 +75,7 @@ many_further_part <- function(answer, answers) {
   )
 }
 
-# Answers of compare_answers(): about one study or several.
+# Reports answers of compare_answers(), which may concern several studies.
 compared_section <- function(compared) {
   each <- lapply(seq_along(compared), function(i) {
     answer <- compared[[i]]

@@ -20,7 +20,7 @@ page_html <- function(page, sources = figure_drawings(page$blocks)) {
   ), collapse = "\n")
 }
 
-# Links to the parts of a report, or to its chapters and their parts.
+# Links lead to the parts of a report, or to its chapters and their parts.
 html_contents <- function(blocks) {
   tags <- htmltools::tags
   sections <- Filter(function(block) block$type == "section", blocks)
@@ -88,7 +88,7 @@ html_table <- function(cells, caption, note = NULL) {
 
 report_figure_width <- 6.5
 
-# Every figure of a report as what a file of that kind holds: lines of text, or bytes.
+# Draws every figure of a report and returns the contents of the files: lines of SVG, or bytes.
 drawn_figures <- function(blocks, kind, dpi = 220) {
   on_two_cores(blocks_of(blocks, "figure"), function(block) {
     fitted <- fit_figure(block$plot, report_figure_width, kind)
@@ -99,13 +99,13 @@ drawn_figures <- function(blocks, kind, dpi = 220) {
   })
 }
 
-# Drawings as parts of the page: lines and text stay what they are, at any size.
+# Drawings are part of the page, so that lines and text stay sharp at any size.
 figure_drawings <- function(blocks) {
   drawn <- drawn_figures(blocks, "svg")
   lapply(seq_along(drawn), function(i) htmltools::HTML(inside_page(drawn[[i]], i)))
 }
 
-# A drawing without what the page has already (style.css) or decides (size); its names are told from those of others.
+# Removes the styles and the size of a drawing, which the page sets (style.css), and makes its ids unique in the page.
 inside_page <- function(lines, number) {
   text <- paste(lines[-1], collapse = "\n")
   text <- sub("(?s)<defs>\\s*<style.*?</style>\\s*</defs>\n?", "", text, perl = TRUE)
@@ -113,7 +113,7 @@ inside_page <- function(lines, number) {
   gsub("(id='|url\\(#)cp", sprintf("\\1figure-%d-", number), text)
 }
 
-# Pictures for word processors.
+# Word processors get pictures instead of drawings.
 figure_pictures <- function(blocks) {
   Map(function(bytes, block) {
     uri <- paste0("data:image/png;base64,", gsub("\n", "", jsonlite::base64_enc(bytes)))

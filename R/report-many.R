@@ -93,28 +93,25 @@ many_differences_part <- function(study, difference) {
   )
 }
 
-# "Of 12 comparisons, 5 have p at most .05; adjusted by Holm's method, 3 do."
+# "4 of 12 comparisons have p at most .05; after adjustment by Holm's method, 3 do (Welch's test)."
 many_found_sentence <- function(difference) {
-  sprintf("Of %s comparisons by %s, %s.", many_answered(difference), method_phrase(difference$settings$method[[1]]),
-    many_counts(difference))
-}
-
-many_answered <- function(difference) {
-  table <- difference$table[difference$table$role == "primary", ]
-  format_count(sum(!is.na(table$p)))
+  sprintf("%s (%s).", many_counts(difference), method_phrase(difference$settings$method[[1]]))
 }
 
 many_counts <- function(difference) {
-  table <- difference$table[difference$table$role == "primary", ]
-  n <- sum(table$p <= table$alpha, na.rm = TRUE)
+  table <- difference$table[difference$table$role == "primary" & !is.na(difference$table$p), ]
+  count <- function(p) sum(p <= table$alpha, na.rm = TRUE)
+  n <- count(table$p)
+  kept <- count(table$p_adjusted)
   paste0(
     sprintf(
-      "%s %s p at most %s", format_count(n), if (n == 1) "has" else "have", format_short(difference$settings$alpha)
+      "%s of %s comparisons %s p at most %s", format_count(n), format_count(nrow(table)), if (n == 1) "has" else "have",
+      sub("^0", "", format_short(difference$settings$alpha))
     ),
     if (any(!is.na(table$p_adjusted))) {
-      kept <- sum(table$p_adjusted <= table$alpha, na.rm = TRUE)
       sprintf(
-        "; adjusted by %s, %s %s", adjust_phrase(difference), format_count(kept), if (kept == 1) "does" else "do"
+        "; after adjustment by %s, %s %s", adjust_phrase(difference), format_count(kept),
+        if (kept == 1) "does" else "do"
       )
     }
   )

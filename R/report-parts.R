@@ -1,6 +1,6 @@
 # The parts of a report about one study, as blocks, in the order in which a reader asks.
 
-# `marks`: what stands in front of a part, by its name. `wanted`: names of parts, in their order.
+# `marks` contains text that precedes a part, by name; `wanted` names the parts in their order.
 report_parts <- function(study, answers, own, marks = list(), wanted = chapter_parts) {
   if (length(study$outcomes) > most_blocks) return(report_parts_many(study, answers, own, marks, wanted))
   # `of`: the answer that a part is about; `beside`: what to say of other methods where the declared one has no result.
@@ -111,7 +111,7 @@ answer_part <- function(study, answers) {
   )
 }
 
-# The paragraph that answers what was asked, an element per outcome.
+# Returns the paragraph that answers the question, one element for each outcome.
 answer_sentences <- function(answers, study) {
   # If nobody chose effect sizes, the paragraph gives the one that goes with the method.
   method <- answers$difference$settings$method[[1]]
@@ -120,7 +120,7 @@ answer_sentences <- function(answers, study) {
   join_texts(unname(keep_given(c(main_answers(answers), list(effect)))), "journal", NULL)
 }
 
-# The answers to what was asked, the main one first.
+# Returns the answers to what was asked, with the main one first.
 main_answers <- function(answers) {
   more <- Filter(function(answer) report_place(answer) %in% c("difference", "equivalence"), answers$further)
   c(list(answers$equivalence %||% answers$difference), more, list(answers$evidence))
@@ -262,7 +262,7 @@ permutation_statistic_notes <- function(row, difference, outcome, decimals) {
 agreement_part <- function(i, study, answer) {
   outcome <- study$outcomes[[i]]
   rows <- outcome_rows(answer, outcome)
-  # One method cannot agree.
+  # A single method has nothing to agree with.
   if (length(unique(rows$method)) < 2) return(NULL)
   refused <- refused_words(answer, outcome)
   list(

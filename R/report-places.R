@@ -1,4 +1,4 @@
-# The places of answers in a chapter of a report, and the parts in which they stand.
+# This file names the places of answers in a chapter, and the parts in which they appear.
 
 report_places <- c(
   vandro_description = "description", vandro_assumptions = "assumptions", vandro_effect = "effect",
@@ -6,7 +6,7 @@ report_places <- c(
   vandro_cross_check = "agreement", vandro_subgroups = "subgroups", vandro_bounds = "bounds", vandro_priors = "priors"
 )
 
-# The part of a report in which each place stands.
+# Each place appears in one part of a report.
 place_parts <- c(
   description = "description", assumptions = "checks", effect = "size", difference = "test",
   equivalence = "equivalence", evidence = "evidence", agreement = "agreement", subgroups = "subgroups",
@@ -19,5 +19,5 @@ study_of <- function(item) if (inherits(item, "vandro_study")) item else item$st
 
 study_key <- function(study) paste(study_fingerprint(study), study_direction(study), study$design)
 
-# Every answer of a chapter.
+# Returns every answer of a chapter.
 chapter_answers <- function(answers) c(keep_given(answers[setdiff(names(answers), "further")]), answers$further)

@@ -1,6 +1,7 @@
-# The frame of a report's parts, and its question.
+# This file names the parts of a report, frames them, and writes the question.
 
-# A maker of sections: one that is not wanted is not computed; text of the user's own makes one of what would be empty.
+# Returns a function that makes sections. It does not compute a part that is not wanted. A part that would be empty
+# appears if the analyst gave text for it.
 report_part <- function(own, marks, wanted = chapter_parts) {
   function(name, ...) {
     if (!name %in% wanted) return(NULL)
@@ -13,13 +14,13 @@ report_part <- function(own, marks, wanted = chapter_parts) {
   }
 }
 
-# Sections in the order that was asked for.
+# Sorts sections into the order that was asked for.
 in_order <- function(sections, wanted) {
   sections <- doc_blocks(sections)
   sections[order(match(vapply(sections, `[[`, "", "part"), wanted))]
 }
 
-# The parts of a report by the names under which they are chosen and can hold text, with their headings.
+# Parts are chosen, and get text of the analyst, by these names.
 part_headings <- c(
   answer = "Answer", question = "Question", data = "Data", description = "Description", checks = "Checks",
   size = "Size of the difference", test = "Test", subgroups = "Between subgroups", equivalence = "Equivalence",
@@ -31,7 +32,7 @@ part_headings <- c(
 end_parts <- c("compared", "conclusion", "meaning", "methods", "conventions", "settings", "again")
 chapter_parts <- setdiff(names(part_headings), end_parts)
 
-# The parts that are wanted, in their order: those named, or all but those with a minus.
+# Returns the wanted parts in their order: the named ones, or all except those with a minus.
 check_parts <- function(parts, call = rlang::caller_env()) {
   all <- names(part_headings)
   if (is.null(parts)) return(all)

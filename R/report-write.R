@@ -1,18 +1,18 @@
 #' Write a report
 #'
-#' Writes one document about one or several comparisons. Every chapter opens with the answer: the question, a paragraph
-#' for a paper, the main figure and one table. Then follow the hypotheses, the data and their description, the checks
-#' (what stands out; the rest folded away), the effect sizes, the test, equivalence and weight of evidence if they were
-#' asked, further questions, the agreement of the methods, plain language, the methods with the sources of what was
-#' used, the settings, and a script that writes the same report again. A report of several comparisons begins with a
-#' table of all answers.
+#' `write_report()` writes one document about one or several comparisons. Every chapter opens with the answer: the
+#' question, a paragraph for a paper, the main figure and one table. The hypotheses, the data and their description, the
+#' assumption checks, the effect sizes and the test follow. Equivalence, the weight of evidence and further questions
+#' appear if you asked about them. The end of the report describes the methods with their sources, lists the settings,
+#' and contains a script that writes the same report again. A report of several comparisons begins with a table of all
+#' answers.
 #'
 #' @param x A study, an answer, or a list of these; names become the headings of chapters. Answers of one study stand in
 #'   one chapter. What was not asked is asked here: by the default method of the design, or that of an answer about the
 #'   same study. Answers of [describe_study()], [vet_assumptions()], [gauge_effect()], [test_difference()],
-#'   [test_equivalence()], [weigh_evidence()], [cross_check()], [try_bounds()] and [try_priors()] have a place; a second
-#'   answer of a verb, as other bounds, stands among the further questions. Answers of [compare_answers()] follow after
-#'   the chapters.
+#'   [test_equivalence()], [weigh_evidence()], [cross_check()], [try_bounds()] and [try_priors()] have a place. A second
+#'   answer of a verb, such as one with other bounds, appears under the further questions. Answers of
+#'   [compare_answers()] follow the chapters.
 #' @param file File to write: `.html` (one self-contained page, for screens, phones and paper), `.docx` (Word, by
 #'   pandoc, with tables that can be edited), `.md` (Markdown) or `.tex` (a part of a LaTeX document that uses
 #'   the packages graphicx and longtable; XeLaTeX or LuaLaTeX where labels hold letters that LaTeX does not know). The
@@ -25,29 +25,30 @@
 #' @param evidence An answer of [weigh_evidence()] about the same study; the same as giving it in a list.
 #' @param estimands Which effect sizes the report carries: codes of [gauge_effect()], or `"all"`. If `NULL` (the
 #'   default), those of `conventions`, else the ones that go with the method.
-#' @param text Text of your own; blank lines part paragraphs, line breaks stay. Without names it stands under the title.
-#'   Named after a part ("answer", "question", "data", "description", "checks", "size", "test", "equivalence",
-#'   "evidence", "further", "agreement", "sentences") it stands in that part, "conclusion" in one of its own; in a report of
-#'   several studies names are those of chapters, or "conclusion".
+#' @param text Text of your own. Blank lines separate paragraphs, and line breaks are kept. Unnamed text appears under
+#'   the title. Text named after a part ("answer", "question", "data", "description", "checks", "size", "test",
+#'   "subgroups", "equivalence", "evidence", "further", "agreement", "sentences") appears in that part, and "conclusion"
+#'   makes a part of its own. In a report of several studies, use the names of chapters, or "conclusion".
 #' @param title Title of the report; by default the outcomes and the direction.
 #' @param author Author, printed under the title.
 #' @param date Date printed under the title; a fixed date gives the same file every time.
 #' @param style How numbers are written, from [number_style()].
 #' @param conventions What the house has agreed on, from [house_conventions()] or [read_conventions()]; what the call
 #'   says itself goes before.
-#' @param parts Which parts the report has, in their order: names as for `text`, and of the end of the report "compared",
-#'   "conclusion", "meaning" (what p, intervals and the Bayes factor are and are not), "methods", "conventions",
-#'   "settings" and "again". Names with a minus are left out instead: `c("-agreement", "-meaning")`.
+#' @param parts The parts that the report contains, in their order. If `NULL` (the default), it contains all parts. Use
+#'   the names of parts listed under `text`, and "compared" (answers side by side), "conclusion", "meaning" (what
+#'   p-values, intervals and the Bayes factor mean), "methods", "conventions", "settings" and "again" (the script).
+#'   Names with a minus exclude parts instead: `c("-agreement", "-meaning")`.
 #' @param overwrite `TRUE` replaces a file that exists.
 #' @return `file`, invisibly.
 #' @section What is in it: No single measurement and no id, but as points of figures and as the ends of a
 #'   description; where a group has fewer than five values, which its mean and SD tell, the report says so. Everything
-#'   that came from data or arguments is escaped, whatever it holds. Figures are part of the page as
-#'   drawings whose text is text, sharp at any size; marks that cover each other entirely are drawn once.
+#'   that came from data or arguments is escaped, whatever it holds. HTML pages contain
+#'   figures as vector drawings with text, which stay sharp at any size. Marks that cover each other are drawn once.
 #' @section Errors: `vandro_error_file_exists`, `vandro_error_file_is_input` (the file was read in this session),
 #'   `vandro_error_output`, `vandro_error_package_missing` (htmltools, jsonlite; for Word rmarkdown with
-#'   pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question beside an answer to it, or
-#'   for text of a part that `parts` leaves out, and those of the verbs. The file is written whole or not at all.
+#'   pandoc), `vandro_error_bad_value`, `vandro_error_contradiction` for a question alongside an answer to it,
+#'   or for text of a part that `parts` excludes, and those of the verbs. The file is written whole or not at all.
 #' @examples
 #' study <- versus(seedlings, height, substrate,
 #'   groups = c("compost", "peat"), unit = "cm", label = "Stem height"
@@ -145,7 +146,7 @@ check_report_item <- function(item, call) {
   )
 }
 
-# The keys of items; what was tried of one of several outcomes belongs to the study that holds it.
+# Items with the same key share a chapter. Bounds or priors tried for one of several outcomes join the whole study.
 item_keys <- function(items) {
   keys <- vapply(items, function(item) study_key(study_of(item)), "")
   tried <- vapply(items, inherits, NA, c("vandro_bounds", "vandro_priors"))
@@ -177,14 +178,14 @@ report_chapters <- function(items, asked, bounds, house = NULL, estimands = NULL
   names(chapters) <- vapply(unique(keys), function(key) {
     at <- which(keys == key)
     own <- unique(named[at][nzchar(named[at])])
-    # Several names are those of the answers.
+    # Several names belong to the answers, not to the chapter.
     if (length(own) == 1) own else study_title(study_of(items[[at[[1]]]]))
   }, "")
   names(chapters) <- make.unique(names(chapters), " ")
   chapters
 }
 
-# The answers about one study by their place; `further`: second ones of a verb.
+# Sorts the answers about one study by their place; `further` contains second answers of a verb.
 given_places <- function(items, named) {
   given <- list()
   several <- length(unique(named[nzchar(named)])) > 1
@@ -215,7 +216,7 @@ chapters_title <- function(chapters) {
 
 report_answers <- function(study, given, asked, bounds, house, estimands, call) {
   if (!is.null(given$difference) || !is.null(given$equivalence)) refuse_second_question(asked, bounds, given, call)
-  # What was tried goes with what was declared.
+  # Other bounds and priors are reported alongside the declared ones.
   given$equivalence <- given$equivalence %||% declared_answer(given$bounds, "test_equivalence", study)
   given$evidence <- given$evidence %||% declared_answer(given$priors, "weigh_evidence", study)
   # An answer about equivalence has found the difference too.
@@ -249,7 +250,7 @@ report_answers <- function(study, given, asked, bounds, house, estimands, call) 
   )
 }
 
-# The answer from which other bounds or priors were tried.
+# Recomputes the answer from which other bounds or priors were tried.
 declared_answer <- function(tried, verb, study) {
   if (is.null(tried)) return(NULL)
   s <- keep_given(tried$settings)
@@ -325,7 +326,7 @@ with_origin <- function(answer, origin) {
 # What its notes say stands in the report.
 quietly <- function(code) suppressMessages(code, classes = "vandro_message")
 
-# Text by the part, or the chapter, that it stands in; " ": under the title.
+# Sorts text by the part or chapter in which it appears; " " means under the title.
 check_own_text <- function(text, chapters, parts = names(part_headings), call = rlang::caller_env()) {
   if (is.null(text)) return(list())
   if (!is.character(text) || anyNA(text) || !all(is_text(text))) {
@@ -348,7 +349,7 @@ check_own_text <- function(text, chapters, parts = names(part_headings), call = 
   if (length(lost)) {
     abort_vandro(
       c(
-        "{.arg parts} leaves out a part that has text.", "x" = "{.arg text} has one named {.val {lost[[1]]}}.",
+        "{.arg parts} excludes a part that has text.", "x" = "{.arg text} has one named {.val {lost[[1]]}}.",
         "i" = "Name {.val {lost[[1]]}} among the {.arg parts}, or leave its text out."
       ),
       "contradiction",
@@ -360,8 +361,8 @@ check_own_text <- function(text, chapters, parts = names(part_headings), call = 
   own
 }
 
-# `look` holds the style and the house of the call; `planned` what a plan puts in front, behind, and as marks by chapter
-# and part.
+# `look` contains the style and the house conventions of the call; `planned` contains the sections that a plan adds in
+# front and behind, and its marks by chapter and part.
 report_blocks <- function(chapters, own, look, parts, again, compared = list(), planned = list()) {
   several <- length(chapters) > 1
   told <- if (several) {

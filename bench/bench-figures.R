@@ -1,4 +1,4 @@
-# Figures and reports: what fitting, measuring and writing cost beside ggplot2's own drawing of the same plots.
+# This benchmark compares figures and reports with ggplot2's own drawing of the same plots.
 source("bench/helper.R")
 library(vandro)
 
@@ -8,7 +8,7 @@ plots <- list(
   autoplot(study), autoplot(study, view = "points"), autoplot(pairs, view = "pairs"), autoplot(cross_check(study)),
   autoplot(test_equivalence(study, 5, reason = "a shelf")), autoplot(weigh_evidence(study), view = "posterior")
 )
-# Twenty in all.
+# The list contains twenty plots.
 plots <- rep_len(plots, 20)
 file <- tempfile(fileext = ".svg")
 own <- function() {
@@ -25,7 +25,7 @@ side_by_side(
   rounds = 3
 )
 
-# Whole processes, start included.
+# These tasks are whole processes, including the start of R.
 run <- function(code) function() system2(file.path(R.home("bin"), "Rscript"), c("--vanilla", "-e", shQuote(code)))
 page <- tempfile(fileext = ".html")
 folder <- tempfile()

@@ -1,4 +1,4 @@
-// What a reader who does not see the page, or sees it badly, would miss: in every frame.
+// Collects, for every frame, what a reader with poor or no sight would miss.
 window.onload = function () {
   function luminance(colour) {
     var parts = colour.match(/[\d.]+/g).slice(0, 3).map(function (x) {

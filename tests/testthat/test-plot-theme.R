@@ -1,4 +1,4 @@
-# Colours as readers see them whose cones of one kind lack (matrices of Machado, Oliveira & Fernandes 2009).
+# These matrices simulate readers who lack cones of one kind (Machado, Oliveira & Fernandes 2009).
 cones <- list(
   all = diag(3),
   long = rbind(c(0.152286, 1.052583, -0.204868), c(0.114503, 0.786281, 0.099216), c(-0.003882, -0.048116, 1.051998)),
@@ -6,7 +6,7 @@ cones <- list(
   short = rbind(c(1.255528, -0.076749, -0.178779), c(-0.078411, 0.930809, 0.147602), c(0.004733, 0.691367, 0.3039))
 )
 
-# Lightness and the two colour axes of CIE Lab, a row per colour.
+# Returns CIE Lab coordinates, with a row for each colour.
 seen_colours <- function(colours, kind) {
   x <- t(grDevices::col2rgb(colours)) / 255
   light <- ifelse(x <= 0.04045, x / 12.92, ((x + 0.055) / 1.055)^2.4) %*% t(cones[[kind]])
@@ -20,7 +20,7 @@ test_that("colours are told apart by colour-blind readers, and pairs of them in 
   sets <- list(group_colours, meaning_colours, verdict_colours, unique(methods))
   for (set in sets) for (kind in names(cones)) expect_gt(min(dist(seen_colours(set, kind))), 15)
   for (set in sets[1:2]) expect_gt(abs(diff(seen_colours(set, "all")[, 1])), 20)
-  # Teal and orange are the groups'.
+  # Teal and orange belong to the groups.
   expect_identical(intersect(group_colours, c(meaning_colours, verdict_colours, methods, neutral)), character())
 })
 

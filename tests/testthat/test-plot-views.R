@@ -136,7 +136,7 @@ test_that("published numbers have their null distribution, made-up data say so",
 
 test_that("titles, legends and marks follow what is drawn", {
   scores <- two_groups(rep(0:5, c(3, 9, 4, 1, 6, 7)), rep(0:5, c(9, 8, 2, 1, 1, 1)))
-  # Equal values stand in even steps.
+  # Equal values form a stack with even steps.
   expect_equal(diff(spread_points(c(1, 2, 2, 2, 3))$height[2:4]), rep(0.26 / 3, 2))
   for (view in c("difference", "points", "distributions", "means")) {
     expect_identical(autoplot(scores, view = view)$labels$title, "Height: compost minus peat")
@@ -154,10 +154,10 @@ test_that("titles, legends and marks follow what is drawn", {
   outlying <- versus(first = c(1, 2, 2, 3, 20), second = c(4, 5, 5.5, 6, 7))
   marked <- ggplot2::ggplot_build(autoplot(vet_assumptions(outlying), view = "normal"))$data[[4]]
   expect_identical(marked$y, 20)
-  # One order of effect sizes, whatever was asked in which.
+  # Effect sizes keep one order, in whatever order they were asked for.
   order_of <- function(...) effect_data(gauge_effect(scores, c(...)), scores$outcomes[[1]])$label
   expect_identical(order_of("g", "d_pooled"), order_of("d_pooled", "g"))
-  # What was made up between sizes is not drawn; designs that differ stand beside each other.
+  # No line joins simulated sample sizes, and unequal designs are drawn side by side.
   world <- suppose_world(2, sd = 3, groups = c("a", "b"))
   some <- rehearse_study(world, n = list(c(8, 16), c(12, 12)), method = c("welch", "ranks"), draws = 100, seed = 1)
   drawn <- ggplot2::ggplot_build(autoplot(some))

@@ -47,7 +47,7 @@ test_that("pairs, changes and several outcomes have reports of their own", {
     text <- page_text(written(study))
     expect_match(text, "paired t test (Student 1908)", fixed = TRUE)
     expect_match(text, "Student (1908)", fixed = TRUE)
-    # One effect size closes the paragraph, whatever the study does not have.
+    # One effect size closes the paragraph, even if the study lacks some of the usual ones.
     expect_length(gregexpr("Effect size (", sub("<h2>Question.*", "", text), fixed = TRUE)[[1]], 1)
     expect_no_match(sub("<h2>Question.*", "", text), "; d = ", fixed = TRUE)
     expect_false(grepl("Welch (1947)|Biometrika 34", text))

@@ -82,7 +82,7 @@ test_that("answers of one study share a chapter, in the order of the questions",
   expect_no_match(page, "Gronau|Phipson|Neubert|Holm, S.")
 })
 
-# The script that a page ends with.
+# Returns the script at the end of a page.
 script_of <- function(file) {
   code <- sub("^.*<h2>How to run it again</h2>.*?<code>(.*?)</code>.*$", "\\1", read_page(file))
   for (sign in list(c("&lt;", "<"), c("&gt;", ">"), c("&quot;", "\""), c("&#39;", "'"), c("&amp;", "&"))) {
@@ -130,7 +130,7 @@ test_that("the script at the end runs in a fresh session and writes the same rep
   )
   expect_identical(attr(said, "status"), NULL, info = paste(said, collapse = "\n"))
   for (file in written[1:2]) expect_identical(read_page(file), read_page(file.path("before", file)), label = file)
-  # But for the date.
+  # Only the date differs.
   results <- function(folder) gsub("20[0-9]{2}-[0-9]{2}-[0-9]{2}", "", readLines(file.path(folder, "results.json")))
   expect_identical(results("results"), results("before/results"))
 })
@@ -145,7 +145,7 @@ test_that("parts come in the order that was asked, and what was asked beyond has
   expect_identical(heads(study, parts = c("settings", "test", "answer")), c("Test", "Answer", "Settings"))
   left <- heads(study, parts = paste0("-", setdiff(names(part_headings), c("answer", "evidence"))))
   expect_identical(left, "Answer")
-  # Text makes a part of what the report would not have.
+  # Text creates a part that the report would not have.
   own <- heads(study, parts = c("evidence", "answer"), text = c(evidence = "Mine."))
   expect_identical(own, c("Weight of evidence", "Answer"))
   evidence <- weigh_evidence(study)
@@ -281,8 +281,8 @@ find_browser <- function() {
   if (length(found)) found[[1]] else ""
 }
 
-# What a browser finds in frames of these widths, a row for each file and width: width of the page, requests, pictures, what readers who do not see the
-# page would miss, and messages of the console.
+# Opens pages in frames of these widths. `frames` has a row for each file and width; `faults` lists what readers with
+# poor or no sight would miss.
 seen_in_browser <- function(files, widths) {
   pages <- vapply(files, function(file) {
     gsub("\"", "&quot;", gsub("&", "&amp;", read_page(file), fixed = TRUE), fixed = TRUE)

