@@ -109,7 +109,7 @@ unplanned_row <- function(name, question, planned) {
   if (question %in% goes_with) {
     standing_of(name, question, "as a rule", "goes with what was planned in every report")
   } else {
-    standing_of(name, question, "in addition", "the report tells it although the plan does not ask it")
+    standing_of(name, question, "in addition", "reported although the plan does not ask for it")
   }
 }
 

@@ -21,7 +21,7 @@ again_lines <- function(chapters, frame, file, compared) {
       } else {
         sprintf("%s <- %s", name, study$declared)
       },
-      sprintf("# print() shows the fingerprint of the data, which must be %s.", study_fingerprint(study)),
+      sprintf("# The data must have the fingerprint %s; printing the study shows it.", study_fingerprint(study)),
       answer_lines(answers, name, end), ""
     )
   }))

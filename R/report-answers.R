@@ -11,7 +11,8 @@ answers_section <- function(chapters, standing = NULL) {
   names <- names(rows[[1]])
   cells <- lapply(stats::setNames(nm = names), function(name) vapply(rows, `[[`, "", name))
   cells <- cells[vapply(cells, function(column) any(nzchar(column)), NA)]
-  doc_section("Answers", doc_table(cells, "What was found", "Each comparison has a chapter below."), paragraphs)
+  note <- if (length(chapters) > 1) "Each comparison has a chapter below."
+  doc_section("Answers", doc_table(cells, "What was found", note), paragraphs)
 }
 
 # The overview uses plain language, because each chapter opens with sentences for a paper. With many outcomes it counts

@@ -76,6 +76,7 @@ test_that("answers of one study share a chapter, in the order of the questions",
   # The compact table is that of results_table().
   expect_match(page, "difference [95% CI]", fixed = TRUE)
   expect_match(page, "3.46 [1.89, 5.02]", fixed = TRUE)
+  expect_match(page, "Each comparison has a chapter below.", fixed = TRUE)
   # References: of exactly what was used.
   expect_match(page, "Schuirmann, D. J.", fixed = TRUE)
   expect_match(page, "Mann, H. B.", fixed = TRUE)
@@ -130,6 +131,8 @@ test_that("the script at the end runs in a fresh session and writes the same rep
   )
   expect_identical(attr(said, "status"), NULL, info = paste(said, collapse = "\n"))
   for (file in written[1:2]) expect_identical(read_page(file), read_page(file.path("before", file)), label = file)
+  # The report of a plan with one comparison has no chapters.
+  expect_no_match(read_page("before/results/report.html"), "has a chapter below", fixed = TRUE)
   # Only the date differs.
   results <- function(folder) gsub("20[0-9]{2}-[0-9]{2}-[0-9]{2}", "", readLines(file.path(folder, "results.json")))
   expect_identical(results("results"), results("before/results"))
