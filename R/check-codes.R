@@ -9,13 +9,25 @@ plain_codes <- function(x, name, call) {
   if (is.factor(x)) return(without_na_level(x))
   if (inherits(x, "integer64")) return(integer64_text(x))
   x <- unlabelled(x)
+  if (is.character(x)) return(without_blanks(x))
   if (is.double(x) && !is.object(x)) check_codes_differ(x, name, call)
   x
 }
 
-# A factor whose levels contain NA codes a missing value like any other.
+# A blank label is a missing one.
+without_blanks <- function(x) {
+  words <- unique(x)
+  blank <- words[!is.na(words) & is_blank(words)]
+  if (length(blank)) x[x %in% blank] <- NA
+  x
+}
+
+# Bytes that are no text are no blanks either.
+is_blank <- function(text) is_text(text) & !grepl("[^[:space:]]", ifelse(is_text(text), text, "x"))
+
+# A factor whose levels contain NA, or a blank, codes a missing value like any other.
 without_na_level <- function(x) {
-  gone <- which(is.na(levels(x)))
+  gone <- which(is.na(levels(x)) | is_blank(levels(x)))
   if (length(gone) == 0) return(x)
   keep <- seq_along(levels(x))[-gone]
   structure(match(as.integer(x), keep), levels = levels(x)[keep], class = class(x))

@@ -99,6 +99,7 @@ cli_study_file <- function(parsed) {
       "i" = "{.code -} reads standard input."
     ))
   }
+  if (isTRUE(options$published)) return(cli_study_table(parsed))
   columns <- intersect(c("outcome", "by", "first", "second", "id", "change"), names(options))
   paired <- isTRUE(options$paired) || "change" %in% columns
   if (length(setdiff(columns, "id")) == 0) {
@@ -111,15 +112,45 @@ cli_study_file <- function(parsed) {
   if ("outcome" %in% columns && !"by" %in% columns) {
     abort_usage("Option {.code --by} is needed: it names the column that tells the groups apart.")
   }
+  data <- cli_read(parsed$files, options)
+  one <- function(name) cli_columns(options, name, names(data), single = TRUE)
   common <- keep_given(list(
     groups = cli_groups(options), unit = options$unit, label = options$label,
-    order = options$order, blocks = options$blocks, each = options$each, missing = cli_missing(options),
+    order = one("order"), dates = options$dates, blocks = one("blocks"), each = one("each"),
+    missing = cli_missing(options),
     scale_by = cli_numbers(options, "scale-by"), claim = cli_choice(options, "claim", c("different", "same")),
     assigned = cli_yes(options, "assigned"), phrases = cli_list(options, "phrases"),
     rows_in_order = if (isTRUE(options[["rows-in-order"]])) TRUE
   ))
   columns <- c(columns, intersect("counts", names(options)))
-  words <- lapply(stats::setNames(nm = columns), function(name) cli_list(options, name))
-  data <- cli_read(parsed$files, options)
+  words <- lapply(stats::setNames(nm = columns), function(name) cli_columns(options, name, names(data)))
   rlang::inject((if (paired) versus_paired else versus)(data, !!!words, !!!common))
+}
+
+# Names of columns in an option: the whole text where a column has that name, else a list.
+cli_columns <- function(options, name, known, single = FALSE) {
+  text <- options[[name]]
+  if (is.null(text)) return(NULL)
+  if (single || trimws(text) %in% trimws(known)) return(text)
+  cli_list(options, name)
+}
+
+# Published numbers in a file.
+cli_study_table <- function(parsed) {
+  options <- parsed$options
+  columns <- cli_list(options, "published-columns")
+  if (!all(grepl("^[^=]+=.", columns))) {
+    abort_usage(c(
+      "Option {.code --published-columns} must say what columns hold.",
+      "x" = "It is {.val {options[['published-columns']]}}.",
+      "i" = "For example {.code --published-columns n=plants,mean=average}."
+    ), option = "published-columns")
+  }
+  named <- split(sub("^[^=]*=", "", columns), trimws(sub("=.*$", "", columns)))
+  rlang::inject(versus_summary(cli_read(parsed$files, options), !!!keep_given(list(
+    groups = cli_groups(options), columns = if (length(named)) named, unit = options$unit, label = options$label,
+    outcome = options$outcome, level = cli_numbers(options, "published-level"),
+    claim = cli_choice(options, "claim", c("different", "same")), assigned = cli_yes(options, "assigned"),
+    phrases = cli_list(options, "phrases")
+  ))))
 }

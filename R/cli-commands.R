@@ -89,7 +89,8 @@ refuse_file_options <- function(parsed) {
     ))
   }
   for (name in c(
-    "by", "first", "second", "id", "change", "counts", "order", "blocks", "each", "missing", "scale-by", "rows-in-order"
+    "by", "first", "second", "id", "change", "counts", "order", "dates", "blocks", "each", "missing", "scale-by",
+    "rows-in-order", "published-columns"
   )) {
     given <- parsed$options[[name]]
     if (!is.null(given) && !isFALSE(given)) abort_usage("Option {.code --{name}} needs a FILE, not published numbers.")
@@ -171,19 +172,24 @@ cli_figure <- function(study, view, options, look) {
 
 # What the options ask about where no view is named; "usual": the figure that goes with the method.
 asked_view <- function(options) {
-  if (asks_evidence(options)) "evidence" else if (!is.null(options$within)) "equivalence" else "usual"
+  if (asks_evidence(options)) return("evidence")
+  if (!is.null(options$within)) return("equivalence")
+  if (is.null(options$estimands)) "usual" else "effects"
 }
 
 # What is in a file, one row per column.
 cli_look <- function(parsed) {
   if (length(parsed$files) == 0) abort_usage("{.code vandro read} needs a FILE; {.code -} reads standard input.")
   kind <- cli_format(parsed$options)
-  found <- cli_each(parsed, function(p) column_table(cli_read(p$files, p$options)))
+  found <- cli_each(parsed, function(p) {
+    data <- cli_read(p$files, p$options)
+    structure(column_table(data), proposed = proposed_commands(p$files, proposed_question(data), p$options))
+  })
   if (!is.null(parsed$options$output)) cli_finish(found)
   if (is.null(names(found))) names(found) <- parsed$files
   if (length(found)) {
     cli_emit(switch(kind,
-      text = titled_texts(lapply(found, function(table) format_columns(table))),
+      text = titled_texts(lapply(found, function(table) c(format_columns(table), attr(table, "proposed")))),
       csv = table_csv(by_file(found)),
       json = table_json(by_file(found), "columns")
     ), parsed$options)

@@ -157,7 +157,8 @@ format_columns <- function(table) {
   range <- ifelse(is.na(table$lowest), "", sprintf(
     ", %s to %s", vapply(table$lowest, format_short, ""), vapply(table$highest, format_short, "")
   ))
-  names <- cli::ansi_align(table$column, max(cli::ansi_nchar(table$column)))
+  names <- label_text(table$column)
+  names <- cli::ansi_align(names, max(cli::ansi_nchar(names)))
   c(
     sprintf("%s rows, %d columns", format_count(table$rows[[1]]), nrow(table)),
     sprintf(
@@ -165,4 +166,41 @@ format_columns <- function(table) {
       format_count(table$different), range, odd
     )
   )
+}
+
+# --- the command that comes next --------------------------------------------------------------------
+
+# What may be typed after a look at a file.
+proposed_commands <- function(file, question, options) {
+  if (file == "-" || is.null(question)) return(NULL)
+  read <- options[c("decimal-mark", "thousands", "encoding", "sheet")]
+  c("Next, for example:", shell_lines(next_command("difference", file, question_options(question), read)))
+}
+
+# A comparison as options: lists of text by name, with `paired`.
+question_options <- function(question) {
+  question <- lapply(question, function(value) if (is.character(value)) listed_option(value) else value)
+  if (!isTRUE(question$paired)) question$paired <- NULL
+  question
+}
+
+# Several values as one option; those with a comma in quotes, codes with their labels.
+listed_option <- function(values) {
+  if (length(values) > 1) values <- ifelse(grepl("[,\"]", values), encodeString(values, quote = "\""), values)
+  if (!is.null(names(values))) values <- paste0(names(values), "=", values)
+  paste(values, collapse = ",")
+}
+
+# A command line; `columns` and `more` are options by name, `TRUE` for one without a value.
+next_command <- function(command, file, columns, more = list()) {
+  given <- keep_given(c(columns, more))
+  words <- vapply(names(given), function(name) {
+    value <- given[[name]]
+    trimws(paste0("--", name, " ", if (!isTRUE(value)) shell_word(as.character(value))))
+  }, "")
+  paste(c("vandro", command, shell_word(file), words), collapse = " ")
+}
+
+shell_word <- function(text) {
+  if (grepl("[^\\p{L}\\p{N}_.,=/%:+-]", text, perl = TRUE)) single_quoted(text) else text
 }

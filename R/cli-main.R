@@ -41,7 +41,7 @@
 #' the name of each file. `vandro help COMMAND` lists the options. A file that exists is never replaced without
 #' `--force`; what is written is written whole or not at all, also when the command is interrupted.
 #'
-#' `vandro completion` prints completion for bash, `vandro manual` the man page.
+#' `vandro completion` prints completion for bash, zsh or fish (`--shell`), `vandro manual` the man page.
 #' @section Errors: None in R: every error (`vandro_error_...`) becomes a message on standard error and a status.
 #' @examples
 #' file <- system.file("extdata", "seedlings.csv", package = "vandro")
@@ -113,13 +113,40 @@ cli_help <- function(command = NULL) {
     ))
   }
   command <- check_command(command)
-  words <- vapply(
-    cli_spec_of(command), function(o) paste(c(paste0("--", o$name), o$takes), collapse = " "), ""
-  )
-  help <- vapply(cli_spec_of(command), `[[`, "", "help")
   asked <- cli_commands[[command]]
+  spec <- cli_spec_of(command)
+  groups <- unique(vapply(spec, `[[`, "", "group"))
   c(
-    sprintf("vandro %s [options]: %s.", trimws(paste(command, asked$takes)), asked$about),
-    "", sprintf("  %-22s %s", words, help), "", paste("Example:", asked$examples)
+    strwrap(sprintf("vandro %s [options]: %s.", trimws(paste(command, asked$takes)), asked$about), 80, exdent = 2), "",
+    unlist(lapply(groups, function(group) {
+      c(paste0(group, ":"), unlist(lapply(Filter(function(o) o$group == group, spec), option_lines)), "")
+    })),
+    paste0("Example", if (length(asked$examples) > 1) "s", ":"), unlist(lapply(asked$examples, shell_lines))
   )
+}
+
+# An option and its explanation, which begins in column 24.
+option_lines <- function(option) {
+  word <- paste0("  --", paste(c(option$name, option$takes), collapse = " "))
+  text <- strwrap(option$help, 80 - 24)
+  if (nchar(word) > 22) return(c(word, sprintf("%24s%s", "", text)))
+  c(sprintf("%-24s%s", word, text[[1]]), sprintf("%24s%s", "", text[-1]))
+}
+
+# A command that a shell reads as one although it is broken into lines of 80 characters.
+shell_lines <- function(example, width = 78) {
+  words <- regmatches(example, gregexpr("(\"[^\"]*\"|'[^']*'|[^ \"'])+", example))[[1]]
+  # An option stays with its value.
+  value <- !startsWith(words, "--") & startsWith(c("", utils::head(words, -1)), "--")
+  words <- unname(tapply(words, cumsum(!value), paste, collapse = " "))
+  lines <- character()
+  line <- " "
+  for (word in words) {
+    if (nchar(line) + nchar(word) + 1 > width && nchar(line) > 4) {
+      lines <- c(lines, paste0(line, " \\"))
+      line <- "   "
+    }
+    line <- paste(line, word)
+  }
+  c(lines, line)
 }

@@ -32,11 +32,15 @@ option_theme <- function(command) {
   names <- vapply(cli_spec_of(command), `[[`, "", "name")
   known <- c(stats::setNames(paste0("--", names), gsub("-", "_", names, fixed = TRUE)), file = "--output")
   ticked <- function(text) paste0("`", text, "`")
-  option <- function(argument) if (argument %in% names(known)) known[[argument]] else argument
+  option <- function(argument) if (isTRUE(argument %in% names(known))) known[[argument]] else argument
   setting <- function(code) {
+    columns <- declared_options(code)
+    if (!is.null(columns)) return(columns)
+    flag <- sub(" = (TRUE)?$", "", code)
+    if (flag != code && flag %in% names(known)) return(known[[flag]])
     parts <- regmatches(code, regexec("^([a-z_]+) = ([^ ]+|\"[^\"]*\"|c[(].*[)])$", code))[[1]]
     if (length(parts) == 0 || !parts[[2]] %in% names(known)) return(code)
-    paste(option(parts[[2]]), gsub(", ", ",", gsub("^c[(]|[)]$|\"", "", parts[[3]]), fixed = TRUE))
+    paste(option(parts[[2]]), gsub(" *([,=]) *", "\\1", gsub("^c[(]|[)]$|[\"`]", "", parts[[3]])))
   }
   list(
     span.arg = list(transform = function(text, ...) ticked(option(text))),
@@ -45,6 +49,18 @@ option_theme <- function(command) {
       ticked(if (text == "versus_paired") "--paired" else paste0(text, "()"))
     })
   )
+}
+
+# The columns of a declaration in a hint, as options; NULL for other code.
+declared_options <- function(code) {
+  parts <- regmatches(code, regexec("^(versus|versus_paired)[(](?:data, )?([^()]*)[)]$", code))[[1]]
+  if (length(parts) == 0) return(NULL)
+  columns <- strsplit(parts[[3]], ", ", fixed = TRUE)[[1]]
+  given <- trimws(sub("=.*", "", columns))
+  if (all(grepl("=", columns))) return(paste0("--", given, collapse = " and "))
+  names <- list("change", c("first", "second"), c("outcome", "by", "id"))[[min(3, length(columns))]]
+  columns <- vapply(columns, function(name) if (grepl(" ", name)) encodeString(name, quote = "\"") else name, "")
+  paste(c(if (parts[[2]] == "versus_paired") "--paired", sprintf("--%s %s", names, columns)), collapse = " ")
 }
 
 # "{name}.html" becomes "north.html" for data/north.csv.

@@ -52,14 +52,29 @@ cli_rehearse <- function(options) {
   ))
 }
 
-# The made-up data as a table that the other commands read; what they are made from on standard error.
+# The made-up data as a table, with columns for the next command, which goes with what they are made from to standard
+# error.
 cli_make_up <- function(parsed) {
   refuse_file(parsed)
   options <- parsed$options
   study <- do.call(make_up_study, c(
     list(cli_world(options), cli_designs(options)), keep_given(list(seed = cli_numbers(options, "seed")))
   ))
-  written <- cli_emit(table_csv(as.data.frame(study)), options)
+  made <- as.data.frame(study)
+  outcome <- gsub("[^\\p{L}\\p{N}]+", "_", tolower(options$label %||% "outcome"), perl = TRUE)
+  groups <- study$groups
+  if (is_paired(study)) {
+    table <- stats::setNames(data.frame(seq_len(nrow(made)), made$first, made$second), c("pair", groups))
+    columns <- list(paired = TRUE, first = groups[[1]], second = groups[[2]], id = "pair")
+  } else {
+    table <- stats::setNames(data.frame(made$group, made$value), c("group", outcome))
+    columns <- list(outcome = outcome, by = "group", groups = listed_option(groups))
+  }
+  written <- cli_emit(table_csv(table), options)
+  next_one <- next_command("difference", options$output %||% "FILE", columns, options[c("unit", "label")])
   inform_vandro(c("i" = "{study$notes[[length(study$notes)]]}"), "made_up")
+  # Unwrapped, so that the shell reads it as it stands.
+  lines <- shell_lines(next_one)
+  inform_lines(c("i" = "Next, for example:", stats::setNames(lines, rep("", length(lines)))), "next")
   invisible(written)
 }

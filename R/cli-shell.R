@@ -3,7 +3,12 @@
 # `table`: the commands, see cli-table.R.
 cli_completion <- function(parsed, table) {
   refuse_files(parsed)
-  cli_emit(completion_lines(names(table)), parsed$options)
+  shell <- cli_choice(parsed$options, "shell", c("bash", "zsh", "fish")) %||% "bash"
+  cli_emit(switch(shell,
+    bash = bash_completion(names(table)),
+    zsh = zsh_completion(table),
+    fish = fish_completion(table)
+  ), parsed$options)
 }
 
 cli_manual <- function(parsed, table) {
@@ -24,13 +29,14 @@ option_values <- function() {
     claim = c("different", "same"), assigned = c("yes", "no"), set = c("full", "short"), centre = c("median", "mean"),
     voice = c("journal", "plain", "claim"), explain = c("yes", "no"), sources = c("yes", "no"),
     "p-as" = c("value", "inequality"), "leading-zero" = c("yes", "no"), outliers = c("ring", "label"),
-    format = c("text", "json", "csv"), simulate = c("yes", "no"), rounding = c("nearest", "any"), columns = c("1", "2"),
+    format = c("text", "json", "csv"), dates = date_orders, shell = c("bash", "zsh", "fish"), 
+    simulate = c("yes", "no"), rounding = c("nearest", "any"), columns = c("1", "2"),
     checks = c("yes", "no"), method = names(method_entries),
     interval = asked_intervals, "size-words" = names(known_size_words)
   )
 }
 
-completion_lines <- function(commands) {
+bash_completion <- function(commands) {
   options <- vapply(stats::setNames(nm = commands), function(command) {
     paste0("--", vapply(cli_spec_of(command), `[[`, "", "name"), collapse = " ")
   }, "")
@@ -51,6 +57,56 @@ completion_lines <- function(commands) {
     sprintf("    %s) options=\"%s\" ;;", names(options), options), "  esac",
     "  mapfile -t COMPREPLY < <(compgen -W \"$options\" -- \"$word\")", "}",
     "complete -o filenames -F _vandro vandro"
+  )
+}
+
+# In single quotes, as both shells read them.
+single_quoted <- function(text) sprintf("'%s'", gsub("'", "'\\''", text, fixed = TRUE))
+
+zsh_completion <- function(table) {
+  values <- option_values()
+  values <- values[sorted_text(names(values))]
+  described <- function(names, texts) {
+    paste(single_quoted(paste0(names, ":", gsub(":", "\\:", texts, fixed = TRUE))), collapse = " ")
+  }
+  about <- vapply(table, `[[`, "", "about")
+  options <- vapply(names(table), function(command) {
+    spec <- cli_spec_of(command)
+    described(paste0("--", vapply(spec, `[[`, "", "name")), vapply(spec, `[[`, "", "help"))
+  }, "")
+  c(
+    "#compdef vandro", "# Completion of the command vandro for zsh, made by `vandro completion --shell zsh`.",
+    "_vandro() {", "  local before=${words[CURRENT-1]}", "  local -a listed",
+    "  if (( CURRENT == 2 )) || [[ $CURRENT == 3 && $before == help ]]; then",
+    sprintf("    listed=(%s)", described(c(names(about), "help"), c(about, "lists the options of a command"))),
+    "    _describe command listed", "    return", "  fi", "  case $before in",
+    sprintf("    --%s) compadd -- %s; return ;;", names(values), vapply(values, paste, "", collapse = " ")), "  esac",
+    "  if [[ $PREFIX != -* ]]; then", "    _files", "    return", "  fi", "  case ${words[2]} in",
+    sprintf("    %s) listed=(%s) ;;", names(options), options), "  esac", "  _describe -o option listed", "}",
+    "compdef _vandro vandro"
+  )
+}
+
+fish_completion <- function(table) {
+  values <- option_values()
+  about <- vapply(table, `[[`, "", "about")
+  c(
+    "# Completion of the command vandro for fish, made by `vandro completion --shell fish`.",
+    sprintf(
+      "complete -c vandro -n __fish_use_subcommand -f -a %s -d %s", c(names(about), "help"),
+      single_quoted(c(about, "lists the options of a command"))
+    ),
+    vapply(cli_spec(), function(o) {
+      commands <- paste(o$commands %||% names(table), collapse = " ")
+      known <- values[[o$name]]
+      takes <- if (is.null(o$takes)) "" else if (is.null(known)) " -r" else {
+        paste0(" -x -a ", single_quoted(paste(known, collapse = " ")))
+      }
+      sprintf(
+        "complete -c vandro -n '__fish_seen_subcommand_from %s' -l %s%s -d %s", commands, o$name, takes,
+        single_quoted(o$help)
+      )
+    }, "")
   )
 }
 

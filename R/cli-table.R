@@ -106,7 +106,8 @@ cli_commands <- list(
   ),
   completion = cli_command(
     function(p) cli_completion(p, cli_commands), "",
-    "completion for bash: add `source <(vandro completion)` to ~/.bashrc", "vandro completion"
+    "completion for a shell: add `source <(vandro completion)` to ~/.bashrc", "vandro completion",
+    "vandro completion --shell zsh", "vandro completion --shell fish"
   ),
   manual = cli_command(
     function(p) cli_manual(p, cli_commands), "", "the man page: `vandro manual --output vandro.1`, `man ./vandro.1`",

@@ -85,8 +85,10 @@ cli_table <- function(parsed) {
 cli_table_file <- function(parsed) {
   options <- parsed$options
   study <- cli_study(parsed)
-  asked <- conventional(cli_question(options), "test_difference", study, options$house)
-  rlang::inject(results_table(study, !!!asked, !!!keep_given(list(
+  bounded <- !is.null(options$within)
+  asked <- if (!bounded) conventional(cli_question(options), "test_difference", study, options$house)
+  about <- if (bounded) cli_equivalence(study, options) else study
+  rlang::inject(results_table(about, !!!asked, !!!keep_given(list(
     estimands = options$estimands %||% house_estimands(options$house, study)[1],
     decimals = cli_numbers(options, "decimals"), style = cli_style(options),
     title = options$title, checks = cli_yes(options, "checks"), file = options$output, overwrite = options$force
@@ -116,11 +118,24 @@ cli_report_file <- function(parsed) {
     conventions = options$house
   ))
   study <- cli_study(parsed)
-  evidence <- if (asks_evidence(options)) {
-    list(evidence = cli_evidence(study, options[setdiff(names(options), c("within", "reason"))]))
-  }
-  rlang::inject(write_report(
-    study, options$output,
-    overwrite = options$force, !!!cli_question(options), !!!cli_within(options), !!!evidence, !!!texts
+  answers <- keep_given(list(
+    if (asks_evidence(options)) cli_evidence(study, options[setdiff(names(options), c("within", "reason"))]),
+    # An effect size goes with the primary method.
+    if (asks_words(options)) {
+      options$method <- cli_list(options, "method")[1]
+      cli_effect(study, options)
+    },
+    if (asks_checks(options)) cli_assumptions(study, options)
   ))
+  rlang::inject(write_report(
+    c(list(study), answers), options$output,
+    overwrite = options$force, !!!cli_question(parsed$options), !!!cli_within(options), !!!texts
+  ))
+}
+
+# Options of effect sizes and of checks, which a report has answers for.
+asks_words <- function(options) any(c("size-words", "size-source") %in% names(keep_given(options)))
+
+asks_checks <- function(options) {
+  any(c("check-alpha", "centre", "spread-rule", "spread-source", "limits") %in% names(keep_given(options)))
 }

@@ -26,7 +26,8 @@
 #'   departure). Files are named as seen from the plan.
 #' @section Comparisons: A name for each, which becomes part of names of files. Its keys are the arguments of
 #'   [versus()] or, with `paired: yes` or a `change`, [versus_paired()]: `outcome`, `by`, `first`, `second`, `change`,
-#'   `id`, `counts`, `order`, `blocks`, `each`, `rows_in_order`, `groups` (`[compost, peat]`, or `{compost: 1, peat:
+#'   `id`, `counts`, `order`, `dates`, `blocks`, `each`, `rows_in_order`, `groups` (`[compost, peat]`, or `{compost:
+#'   1, peat:
 #'   2}`), `unit`, `label`, `missing`, `scale_by`, `claim`, `assigned`. Published numbers have `n`, `mean`, `sd`, `se`,
 #'   `lower`, `upper`, `level`, `r`, `mean_change`, `sd_change`, `se_change` in place of columns. `data` names an entry
 #'   of `data` (the only one where it is left out), `heading` the chapter of the report.
@@ -52,7 +53,7 @@ data_fields <- c(
 )
 declaration_fields <- c(
   data = "text", heading = "text", paired = "flag", outcome = "texts", by = "text", first = "texts", second = "texts",
-  change = "texts", id = "texts", counts = "text", order = "text", blocks = "text", each = "text",
+  change = "texts", id = "texts", counts = "text", order = "text", dates = "text", blocks = "text", each = "text",
   rows_in_order = "flag",
   groups = "named_texts", unit = "named_texts", label = "named_texts", missing = "texts", scale_by = "named_numbers",
   claim = "text", assigned = "flag", phrases = "texts",

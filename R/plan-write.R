@@ -143,6 +143,17 @@ declaration_of <- function(study, call) {
   args <- as.list(code)[-1]
   names(args) <- names(args) %||% rep("", length(args))
   summary <- grepl("summary", verb)
+  if (summary && length(study$outcomes) > 1) {
+    abort_vandro(
+      c(
+        "In a plan, each comparison of published numbers has one outcome.",
+        "x" = "This study has {length(study$outcomes)}.",
+        "i" = "Declare them one by one with {.fn versus_summary}, and give them as a list."
+      ),
+      "plan_data",
+      call = call
+    )
+  }
   if (!summary) {
     # The data frame comes first; columns of pairs may come by position.
     args <- if ("data" %in% names(args)) args[names(args) != "data"] else args[-1]

@@ -7,7 +7,8 @@
 #' number is one of [test_difference()], [gauge_effect()] and [vet_assumptions()], rounded for print and in full in the
 #' data frame.
 #'
-#' @param study A study of one or several outcomes, or an answer of [test_difference()].
+#' @param study A study of one or several outcomes, or an answer of [test_difference()]. For an answer of
+#'   [test_equivalence()], the table also has the bounds, the p-value of both one-sided tests and the verdict.
 #' @param ... Of a study the question: `method`, `expect`, `beyond`, `level`, `alpha`, `adjust` and what else
 #'   [test_difference()]
 #'   takes.
@@ -36,6 +37,8 @@
 results_table <- function(study, ..., estimands = NULL, checks = TRUE, decimals = NULL, style = NULL, title = NULL,
                           file = NULL, overwrite = FALSE) {
   check_supplied(study)
+  equivalence <- if (inherits(study, "vandro_equivalence")) study
+  if (!is.null(equivalence)) study <- difference_of(equivalence)
   if (!inherits(study, "vandro_difference")) check_study(study)
   check_flag(checks)
   check_flag(overwrite)
@@ -53,13 +56,14 @@ results_table <- function(study, ..., estimands = NULL, checks = TRUE, decimals 
   }
   method <- difference$settings$method[[1]]
   effect <- effect_beside(difference, estimands %||% closing_estimand(method, study))
-  numbers <- bind_rows(lapply(study$outcomes, results_row, difference, effect))
+  numbers <- bind_rows(lapply(study$outcomes, results_row, difference, effect, equivalence))
   table <- with_style(style, structure(
     list(
-      numbers = lean_table(numbers), cells = results_cells(study, difference, effect, decimals),
+      numbers = lean_table(numbers),
+      cells = c(results_cells(study, difference, effect, decimals), bounds_cells(study, equivalence, decimals)),
       title = title %||% study_title(study),
       notes = c(
-        results_notes(study, difference, effect),
+        results_notes(study, difference, effect), bounds_note(equivalence),
         if (checks && !is_paired(study)) spread_notes(study, vetted_as(difference))
       )
     ),
@@ -79,7 +83,7 @@ check_table_path <- function(file, overwrite, call = rlang::caller_env()) {
 }
 
 # Everything unrounded.
-results_row <- function(outcome, difference, effect) {
+results_row <- function(outcome, difference, effect, equivalence = NULL) {
   row <- outcome_rows(difference, outcome, "primary")
   size <- outcome_rows(effect, outcome)
   m <- outcome$moments
@@ -90,7 +94,46 @@ results_row <- function(outcome, difference, effect) {
     estimand = row$estimand, estimate = row$estimate, lower = row$lower, upper = row$upper, level = row$level,
     effect = size$estimand, effect_estimate = size$estimate, effect_lower = size$lower, effect_upper = size$upper,
     statistic = row$statistic, statistic_name = row$statistic_name, df = row$df, p = row$p, p_adjusted = row$p_adjusted
-  ))
+  ), if (!is.null(equivalence)) {
+    bounds <- outcome_rows(equivalence, outcome, "primary")
+    list(
+      bound_low = bounds$bound_low, bound_high = bounds$bound_high, p_equivalence = bounds$p,
+      p_equivalence_adjusted = bounds$p_adjusted, verdict = bounds$verdict
+    )
+  })
+}
+
+# Columns of bounds, the p-value of both one-sided tests (adjusted, where there are several outcomes) and the verdict.
+bounds_cells <- function(study, equivalence, decimals) {
+  if (is.null(equivalence)) return(NULL)
+  rows <- lapply(study$outcomes, function(outcome) outcome_rows(equivalence, outcome, "primary"))
+  each <- function(f) vapply(seq_along(rows), function(i) f(rows[[i]], study$outcomes[[i]]), "")
+  list(
+    bounds = each(function(row, outcome) {
+      shown <- row_decimals(row, outcome_decimals(outcome, decimals))
+      if (is.na(row$bound_low)) "" else paste(format_number(c(row$bound_low, row$bound_high), shown), collapse = " to ")
+    }),
+    "p (equivalence)" = each(function(row, outcome) {
+      p <- if (is.na(row$p_adjusted)) row$p else row$p_adjusted
+      if (is.na(p)) "" else bare_p(p, alpha = row$alpha)
+    }),
+    verdict = each(function(row, outcome) if (is.na(row$verdict)) "" else row$verdict)
+  )
+}
+
+bounds_note <- function(equivalence) {
+  if (is.null(equivalence)) return(NULL)
+  s <- equivalence$settings
+  adjusted <- any(!is.na(equivalence$table$p_adjusted))
+  c(
+    sprintf(
+      "p (equivalence): the larger p-value of the two one-sided tests against the bounds%s, alpha %s.",
+      if (adjusted) sprintf(", adjusted for %s by %s", adjusted_over(equivalence), adjust_phrase(equivalence)) else "",
+      format_short(s$alpha)
+    ),
+    if (is.null(s$reason)) "No reason for these bounds was given." else
+      sprintf("Reason for the bounds: %s.", sub("[.]$", "", s$reason))
+  )
 }
 
 results_cells <- function(study, difference, effect, decimals) {

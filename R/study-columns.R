@@ -7,8 +7,12 @@ is_given <- function(quosure) !rlang::quo_is_missing(quosure) && !rlang::quo_is_
 column_name <- function(quosure, data, arg, call) {
   names <- column_names(quosure, data, arg, call)
   if (length(names) == 1) return(names)
+  example <- sprintf("versus_paired(data, %s, %s)", code_names(names[[1]]), code_names(names[[2]]))
   abort_vandro(
-    c("{.arg {arg}} must name one column.", "x" = "It names {length(names)}: {.val {names}}."),
+    c(
+      "{.arg {arg}} must name one column.", "x" = "It names {length(names)}: {.val {names}}.",
+      "i" = if (arg == "change") "To compare two occasions, name these two: {.code {example}}."
+    ),
     "not_a_column",
     arg = arg, call = call
   )
@@ -27,12 +31,19 @@ column_names <- function(quosure, data, arg, call) {
   }
   named <- plain_names(expression)
   if (is.null(named)) return(selected_names(quosure, data, arg, call))
-  for (name in named) {
-    if (name %in% names(data)) next
+  vapply(named, function(name) {
+    found <- near_column(name, data)
+    if (!is.null(found)) return(found)
     if (is.symbol(expression)) abort_if_variable(name, quosure, arg, call)
     check_column_exists(name, data, arg, call)
-  }
-  named
+  }, "", USE.NAMES = FALSE)
+}
+
+# The column of that name or, where there is none, the only one whose name differs in blanks at its ends; or NULL.
+near_column <- function(name, data) {
+  if (name %in% names(data)) return(name)
+  near <- names(data)[trimws(names(data)) == trimws(name)]
+  if (length(near) == 1) near
 }
 
 # `height`, "height", c(height, "leaf_area"), .data$height; NULL for anything else.
@@ -51,7 +62,9 @@ selected_names <- function(quosure, data, arg, call) {
   expression <- rlang::quo_get_expr(quosure)
   if (rlang::is_call(expression, "[[") && identical(expression[[2]], quote(.data))) {
     key <- rlang::eval_tidy(expression[[3]], env = rlang::quo_get_env(quosure))
-    if (is.character(key) && length(key) == 1) return(check_column_exists(key, data, arg, call))
+    if (is.character(key) && length(key) == 1) {
+      return(near_column(key, data) %||% check_column_exists(key, data, arg, call))
+    }
   }
   written <- rlang::as_label(expression)
   foreign <- foreign_code(expression)

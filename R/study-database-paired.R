@@ -73,12 +73,11 @@ database_long <- function(table, shape, roles, each, order, options, call) {
   for (name in names) check_engine_number(shape, name, call)
   if (is.null(roles$id)) abort_no_key(call = call)
   ids <- column_names(roles$id, shape, "id", call)
-  if (!is.null(order)) refuse_roles(options, "order", "pairs from long data", call)
   engine <- new_engine(table, options$scale_by)
   id <- paste0("id", seq_along(ids))
   rows <- engine_columns(table, c(
     list(grp = sql_name(engine$con, by)), stats::setNames(lapply(ids, sql_name, con = engine$con), id),
-    engine_extras(engine, each, NULL), engine_outcomes(engine, names)
+    engine_extras(engine, each, order), engine_outcomes(engine, names)
   ))
   counted <- count_occasions(engine, rows, names, id, call)
   label <- group_text(counted$grp)
@@ -95,6 +94,7 @@ database_long <- function(table, shape, roles, each, order, options, call) {
     made <- pair_engine(table, paired, paste0("x", j), is_group, options)
     made$queries <- engine$queries
     refuse_engine_duplicates(made, id, ids, wanted$label, call)
+    if (!is.null(order)) refuse_two_places(made, id, ids, order, call)
     list(engine = made, name = names[[j]], label = titles[[j]], unit = units[[j]])
   })
   other <- !groups$label %in% wanted$key
@@ -103,7 +103,7 @@ database_long <- function(table, shape, roles, each, order, options, call) {
     n = c(groups$missing, groups$count[other], sum(counted$keyless[at]))
   )
   finish_pairs(
-    parts, names, wanted$label, each, NULL, is.null(options$groups), note_near_labels(groups$label, by), extra, call
+    parts, names, wanted$label, each, order, is.null(options$groups), note_near_labels(groups$label, by), extra, call
   )
 }
 
@@ -133,12 +133,29 @@ refuse_occasion_text <- function(counted, names, call) {
 pair_engine <- function(table, paired, x, is_group, options) {
   made <- new_engine(table, options$scale_by)
   con <- made$con
-  made$relation <- engine_sums(paired$rows, list(
+  ordered <- if ("ord" %in% paired$rows$columns) list(ord = "MIN(ord)", last = "MAX(ord)")
+  made$relation <- engine_sums(paired$rows, c(list(
     a = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[1]], x),
     b = sprintf("MAX(CASE WHEN %s THEN %s END)", is_group[[2]], x),
     na = sql_count_where(con, is_group[[1]]), nb = sql_count_where(con, is_group[[2]])
-  ), paired$by)
+  ), ordered), paired$by)
   made
+}
+
+# Here the places themselves must agree: comparing two sequences would bring all pairs out of the database.
+refuse_two_places <- function(engine, id, ids, order, call) {
+  found <- ask_engine(engine_first(engine_where(engine$relation, "ord <> last"), 1), "order of pairs", call, engine)
+  if (nrow(found) == 0) return(invisible())
+  key <- paste(vapply(found[id], as.character, ""), collapse = " / ")
+  abort_vandro(
+    c(
+      "The order {.val {order}} must be the same for both halves of a pair.",
+      "x" = "For {paste(ids, collapse = ' / ')} {.val {key}} it is {.val {c(found$ord, found$last)}}.",
+      "i" = "Name a column with one place for each pair, such as the day."
+    ),
+    "order",
+    column = order, call = call
+  )
 }
 
 refuse_engine_duplicates <- function(engine, id, ids, labels, call) {

@@ -298,7 +298,7 @@ abort_engine_infinite <- function(name, call) {
 
 database_left_out <- function(record, found, wanted) {
   own <- if (is.null(record$subgroup)) rep(TRUE, nrow(found)) else group_text(found$sub) %in% record$subgroup
-  labels <- group_text(found$grp)
+  labels <- without_blanks(group_text(found$grp))
   other <- setdiff(sorted_text(unique(labels[own])), wanted$key)
   left_out_table(
     record$name,

@@ -20,9 +20,17 @@ resolve_groups <- function(by, groups, name, times, call) {
   list(
     labels = wanted$label, key = wanted$key, codes = codes, code_of = code_of,
     no_group = found$missing,
-    others = stats::setNames(found$count[other], printable(found$label[other])), found = found$label,
+    others = stats::setNames(found$count[other], label_text(found$label[other])), found = found$label,
     announced = is.null(groups)
   )
+}
+
+# A label as it is shown; blanks at its ends can be seen only in quotes.
+label_text <- function(label) {
+  label <- printable(label)
+  outer <- !is.na(label) & grepl("^[[:space:]]|[[:space:]]$", label)
+  label[outer] <- encodeString(label[outer], quote = "\"")
+  label
 }
 
 check_group_column <- function(by, name, call) {
@@ -80,7 +88,7 @@ abort_one_group <- function(found, name, call) {
 wanted_groups <- function(groups, found, name, call) {
   if (is.null(groups)) {
     if (length(found$label) > 2) abort_many_groups(found, name, call)
-    return(list(key = found$label, label = printable(found$label)))
+    return(list(key = found$label, label = label_text(found$label)))
   }
   plain <- unlist(groups)
   if (inherits(groups, "integer64")) plain <- stats::setNames(integer64_text(groups), names(groups))
@@ -115,7 +123,7 @@ wanted_groups <- function(groups, found, name, call) {
       column = name, unknown = unknown, found = found$label, call = call
     )
   }
-  list(key = key, label = printable(label))
+  list(key = key, label = label_text(label))
 }
 
 # Names as they stand in code.

@@ -36,13 +36,17 @@ is_strong <- function(r, n) {
 
 is_sorted <- function(x) !is.unsorted(x, na.rm = TRUE) || !is.unsorted(-x, na.rm = TRUE)
 
-# The same units on both sides of an independent comparison.
-note_repeated_id <- function(id, codes, code_of) {
+# The same units on both sides of an independent comparison, and several rows of one unit. `fix`: code that averages
+# them.
+note_repeated_id <- function(id, codes, code_of, fix) {
   if (is.null(id)) return(NULL)
-  first <- id$values[which(codes == code_of[[1]])]
-  second <- id$values[which(codes == code_of[[2]])]
-  both <- length(intersect(first[!is.na(first)], second))
-  repeated <- anyDuplicated(first[!is.na(first)]) > 0 || anyDuplicated(second[!is.na(second)]) > 0
+  of_groups <- lapply(code_of, function(code) {
+    values <- id$values[which(codes == code)]
+    values[!is.na(values)]
+  })
+  both <- length(intersect(of_groups[[1]], of_groups[[2]]))
+  rows <- sum(lengths(of_groups))
+  units <- sum(vapply(of_groups, function(values) length(unique(values)), 0L))
   c(
     if (both > 0) {
       sprintf(
@@ -50,14 +54,20 @@ note_repeated_id <- function(id, codes, code_of) {
         if (both == 1) "value" else "values", id$name
       )
     },
-    if (repeated) {
+    if (units < rows) {
       sprintf(
-        "Some values of %s occur in several rows of a group; measurements of one unit are not independent.",
-        id$name
+        paste(
+          "%s The %s rows of both groups come from %s units (%s), and every test and interval here assumes one row for",
+          "each unit. Average the rows of a unit first: `%s`."
+        ),
+        not_valid, format_plain(rows, big.mark = " "), format_plain(units, big.mark = " "), id$name, fix
       )
     }
   )
 }
+
+# The opening of a note on a fault that invalidates every result; it is announced as an error is.
+not_valid <- "The results are not valid as they stand."
 
 # Pairs that do not go together: a wrong key, or a pairing that gains nothing.
 note_weak_pairing <- function(r, n) {
@@ -85,7 +95,10 @@ note_incomparable <- function(records, most = 5) {
 }
 
 announce_notes <- function(notes) {
-  for (note in notes) inform_vandro(c("!" = "{note}"), "note", note = note)
+  for (note in notes) {
+    sign <- if (startsWith(note, not_valid)) "x" else "!"
+    inform_vandro(stats::setNames("{note}", sign), "note", note = note)
+  }
 }
 
 announce_direction <- function(study) {

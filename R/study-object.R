@@ -41,7 +41,7 @@ new_study <- function(design, source, groups, outcomes, left_out, notes = charac
 #   database what it takes to ask for more
 # `pairs`: for pairs r, up, down, same.
 new_outcome <- function(name, label, unit, moments, data, pairs = NULL) {
-  label <- printable(if (is.null(label) || !nzchar(label)) name else label)
+  label <- printable(if (is.null(label) || !nzchar(label)) trimws(name) else label)
   if (!is.null(unit)) unit <- printable(unit)
   for (m in moments) if (!isTRUE(m$n == 0)) check_magnitude(c(m$base, m$sd, m$min, m$max), label)
   list(name = name, label = label, unit = unit, moments = moments, data = data, pairs = pairs)

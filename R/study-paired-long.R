@@ -4,13 +4,13 @@ paired_long <- function(data, roles, options, call) {
   names <- column_names(roles$outcome, data, "outcome", call)
   by <- column_name(roles$by, data, "by", call)
   if (by %in% names) abort_same_column(by, c("outcome", "by"), call)
-  refuse_roles(options, c("order", "blocks"), "pairs from long data", call)
   labels_of_rows <- clean_groups(data[[by]], by, options$missing, call)
+  abort_if_wide(roles, data, options, call)
   grouping <- resolve_groups(labels_of_rows, options$groups, by, NULL, call)
   at <- lapply(grouping$code_of, function(code) which(grouping$codes == code))
   key <- if (!is.null(roles$id)) key_column(roles$id, data, call)
   match <- if (is.null(key)) {
-    match_by_row(at, grouping$labels, options$rows_in_order, call)
+    match_by_row(at, grouping$labels, options$rows_in_order, c(names[[1]], by), data, call)
   } else {
     match_by_key(at, key, grouping$labels, call)
   }
@@ -33,7 +33,12 @@ paired_long <- function(data, roles, options, call) {
       )
     })
   }), recursive = FALSE)
-  rows <- if (!is.null(key)) list(id = list(name = key$name, values = match$keys)) else list()
+  rows <- list(
+    order = pair_order(match$rows, data, options, call),
+    blocks = pair_column("blocks", match$rows, data, options, call),
+    id = if (!is.null(key)) list(name = key$name, values = match$keys)
+  )
+  rows <- rows[lengths(rows) > 0]
   notes <- c(note_near_labels(grouping$found, by), match$note)
   study <- pair_study(made, grouping$labels, rows, grouping$announced, notes, subgroups, call)
   # Codes in their order, levels and labels as they stand.
@@ -54,7 +59,7 @@ lost_rows <- function(subgroup, data, labels_of_rows, key, grouping, options, ca
   other <- !found$label %in% grouping$key
   list(
     reason = c("group missing", rep("other group", sum(other)), if (!is.null(key)) "key missing"),
-    group = c(NA, printable(found$label[other]), if (!is.null(key)) NA),
+    group = c(NA, label_text(found$label[other]), if (!is.null(key)) NA),
     n = c(
       found$missing, found$count[other],
       if (!is.null(key)) sum(is.na(key$values[rows]) & grouping$codes[rows] %in% grouping$code_of)
@@ -62,28 +67,84 @@ lost_rows <- function(subgroup, data, labels_of_rows, key, grouping, options, ca
   )
 }
 
-# Subgroups of pairs: both halves in the same one; where one half is missing, that of the other.
+# The subgroups of pairs.
 pair_subgroups <- function(rows, data, options, call) {
-  column <- optional_column(options$each, data, "each", call)
+  column <- pair_column("each", rows, data, options, call)
+  if (!is.null(column)) find_subgroups(column, options$missing, call)
+}
+
+# A column that describes the units (subgroups, blocks), one value for each pair: both halves must have the same; where
+# one half is missing, that of the other.
+pair_column <- function(arg, rows, data, options, call) {
+  column <- optional_column(options[[arg]], data, arg, call)
   if (is.null(column)) return(NULL)
   halves <- lapply(rows, function(at) group_text(column$values)[at])
   apart <- which(halves[[1]] != halves[[2]])
   if (length(apart)) {
     at <- c(rows[[1]][[apart[[1]]]], rows[[2]][[apart[[1]]]])
     values <- c(halves[[1]][[apart[[1]]]], halves[[2]][[apart[[1]]]])
+    what <- c(each = "subgroup", blocks = "block")[[arg]]
     abort_vandro(
       c(
-        "Both halves of a pair must lie in the same subgroup.",
+        "Both halves of a pair must lie in the same {what}.",
         "x" = "Rows {at[[1]]} and {at[[2]]} belong together and have {.val {values}} in {.val {column$name}}.",
         "i" = "{length(apart)} pair{?s} in all. Correct the column, or choose one that describes the units."
       ),
-      "bad_subgroups",
+      paste0("bad_", c(each = "subgroups", blocks = "blocks")[[arg]]),
       column = column$name, rows = at, call = call
     )
   }
   of_pair <- ifelse(is.na(halves[[1]]), halves[[2]], halves[[1]])
   levels <- if (is.factor(column$values)) levels(column$values) else unique(of_pair)
-  find_subgroups(list(name = column$name, values = factor(of_pair, levels)), options$missing, call)
+  list(name = column$name, values = factor(of_pair, levels))
+}
+
+# The order of pairs: the values of both halves may differ, as times of day do, but must give the same order.
+pair_order <- function(rows, data, options, call) {
+  column <- check_order(optional_column(options$order, data, "order", call), options$dates, call)
+  if (is.null(column)) return(NULL)
+  halves <- lapply(rows, function(at) column$values[at])
+  whole <- which(!is.na(rows[[1]]) & !is.na(rows[[2]]))
+  place <- lapply(halves, function(half) as.double(half)[whole])
+  sorted <- whole[order(place[[1]], place[[2]])]
+  turned <- which(diff(as.double(halves[[2]])[sorted]) < 0)
+  if (length(turned)) {
+    two <- sorted[turned[[1]] + 0:1]
+    at <- c(rows[[1]][two], rows[[2]][two])
+    abort_vandro(
+      c(
+        "The order {.val {column$name}} must put the pairs in the same sequence for both halves.",
+        "x" = "One pair comes first by rows {at[[1]]} and {at[[2]]}, another by rows {at[[3]]} and {at[[4]]}.",
+        "i" = "Name a column with one place for each pair, such as the day or the place in a row."
+      ),
+      "order",
+      column = column$name, rows = at, call = call
+    )
+  }
+  values <- halves[[1]]
+  alone <- is.na(rows[[1]])
+  values[alone] <- halves[[2]][alone]
+  list(name = column$name, values = values)
+}
+
+# Three columns of measurements by position are no outcome, occasion and key.
+abort_if_wide <- function(roles, data, options, call) {
+  if (is.null(roles$id) || length(options$groups)) return(invisible())
+  names <- lapply(roles[c("outcome", "by", "id")], column_names, data = data, arg = "by", call = call)
+  columns <- data[unlist(names)]
+  measured <- vapply(columns, function(x) is.numeric(x) && length(unique(x)) > 5, NA)
+  if (length(columns) > 3 || !all(measured)) return(invisible())
+  two <- code_names(unlist(names)[1:2])
+  example <- sprintf("versus_paired(data, %s, %s)", two[[1]], two[[2]])
+  abort_vandro(
+    c(
+      "Pairs in long data need an outcome, a column of occasions and a key.",
+      "x" = "{.val {unlist(names)}} all look like measurements.",
+      "i" = "If each is an occasion of its own, name the two to be compared: {.code {example}}."
+    ),
+    "bad_roles",
+    roles = unlist(names), call = call
+  )
 }
 
 # Whether a column names the occasions of the other: words, or two codes, equally often, beside many values.
@@ -124,8 +185,8 @@ abort_no_key <- function(names = NULL, data = NULL, call) {
   )
 }
 
-match_by_row <- function(at, labels, rows_in_order, call) {
-  if (!rows_in_order) abort_no_key(call = call)
+match_by_row <- function(at, labels, rows_in_order, names, data, call) {
+  if (!rows_in_order) abort_no_key(names, data, call)
   count <- lengths(at)
   if (count[[1]] != count[[2]]) {
     abort_vandro(

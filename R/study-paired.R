@@ -13,8 +13,9 @@
 #' @param groups The two occasions, first minus second. Long: as in [versus()]. Wide: labels for the two
 #'   columns in their order. Changes: what was subtracted from what, `c("noon", "dawn")` for noon minus
 #'   dawn.
-#' @param unit,label,missing,scale_by,claim,assigned,phrases As in [versus()].
-#' @param order,blocks Column by which the units are ordered, or of blocks of units (wide and changes).
+#' @param unit,label,missing,scale_by,claim,assigned,phrases,dates As in [versus()].
+#' @param order,blocks Column by which the units are ordered, or of blocks of units. In long data, both halves of a pair
+#'   must have the same place in the order and the same block.
 #' @param each Column of subgroups (site, period) within each of which the comparison is made, as in [versus()]. Both
 #'   halves of a pair must lie in the same one.
 #' @param rows_in_order `TRUE` pairs the rows of long data without a key: the first row of one occasion
@@ -42,14 +43,15 @@
 #' @export
 versus_paired <- function(data, ..., groups = NULL, unit = NULL, label = NULL, order = NULL,
                           blocks = NULL, missing = NULL, scale_by = 1, rows_in_order = FALSE, claim = NULL,
-                          assigned = NULL, each = NULL, phrases = NULL) {
+                          assigned = NULL, each = NULL, phrases = NULL, dates = NULL) {
   call <- rlang::current_env()
   roles <- paired_roles(rlang::enquos(...), call)
   check_flag(rows_in_order)
   options <- list(
     groups = groups, unit = unit, label = label, missing = check_missing_codes(missing, call),
     scale_by = check_scale(scale_by, call), rows_in_order = rows_in_order,
-    order = rlang::enquo(order), blocks = rlang::enquo(blocks), each = rlang::enquo(each)
+    dates = check_dates(dates, call), order = rlang::enquo(order), blocks = rlang::enquo(blocks),
+    each = rlang::enquo(each)
   )
   if (base::missing(data)) {
     data <- vectors_as_data(roles, call)
@@ -133,7 +135,7 @@ vectors_as_data <- function(roles, call) {
 
 paired_rows <- function(data, roles, options, call) {
   rows <- list(
-    order = check_order(optional_column(options$order, data, "order", call), call),
+    order = check_order(optional_column(options$order, data, "order", call), options$dates, call),
     blocks = optional_column(options$blocks, data, "blocks", call),
     id = if (!is.null(roles$id)) key_column(roles$id, data, call)
   )

@@ -2,10 +2,11 @@
 #'
 #' Reads a text table (CSV, TSV and other separators, found by themselves) with the package data.table,
 #' Parquet with nanoparquet, a spreadsheet (.xlsx, .xls) with readxl, or a data frame saved as .rds, and
-#' says what it found. Nothing is repaired in silence: a file that cannot be read as it stands is an
+#' reports what it found. Nothing is repaired in silence: a file that cannot be read as it stands is an
 #' error that says where and what to do.
 #'
-#' @param file Path of the file; its ending tells the format, anything else is read as text. An .rds file can run its
+#' @param file Path of the file. Its format is recognised from its content, whatever its name is. A file that is
+#'   compressed (gzip, bzip2, xz), or alone in a zip archive, is unpacked first. An .rds file can run its
 #'   author's code when R reads it: open only those you trust, and pass data on as CSV or Parquet.
 #' @param decimal_mark Decimal mark of a text file: `"."` or `","`.
 #' @param thousands Thousands mark of a text file (`","`, `"."`, `"'"`, `" "`), or `NULL` for none.
@@ -20,12 +21,13 @@
 #' @details Every cell of a spreadsheet is read as it is, and the type of a column is decided from all its cells. A
 #'   column with a late date or word is text, as it would be in a text file. Whole numbers with leading zeros, or with
 #'   more digits than a double holds, are codes and stay text. A pipe is read like a file.
+#'   Columns of equal names are numbered (`height_1`, `height_2`), and a message lists them.
 #' @return A data frame, with an attribute that tells [write_plan()] where it was read from. Text stays text. The
 #'   message names every column with its type and missing values
 #'   and, for columns in which most values are numbers, the rows and values that are not.
 #' @section Errors: `vandro_error_file` (not there, a folder, not readable, lines of different length),
-#'   `vandro_error_empty_data` (no bytes, or only a header), `vandro_error_duplicate_columns`,
-#'   `vandro_error_encoding` (with the column and row), `vandro_error_too_large` (a spreadsheet that spans more than 50
+#'   `vandro_error_empty_data` (no bytes, or only a header), `vandro_error_encoding` (with the column and row),
+#'   `vandro_error_too_large` (a spreadsheet that spans more than 50
 #'   million cells), `vandro_error_package_missing`.
 #' @examples
 #' path <- system.file("extdata", "seedlings.csv", package = "vandro")
@@ -53,19 +55,23 @@ read_measurements <- function(file, ..., decimal_mark = c(".", ","), thousands =
     note_input(file)
   }
   check_some_bytes(file, given, call)
-  kind <- tolower(sub("^.*[.]", "", basename(file)))
-  data <- switch(kind,
-    parquet = read_parquet(file, call),
-    rds = read_rds(file, call),
+  folder <- tempfile()
+  dir.create(folder)
+  on.exit(unlink(folder, recursive = TRUE), add = TRUE)
+  opened <- opened_file(file, given, folder, options$encoding, call)
+  data <- switch(opened$kind,
+    parquet = read_parquet(opened$file, call),
+    rds = read_rds(opened$file, call),
     xlsx = ,
-    xls = read_spreadsheet(file, sheet, call),
-    read_text(file, options, call)
+    xls = read_spreadsheet(opened, sheet, call),
+    read_text(opened$file, options, call)
   )
   check_read_table(data, file, call)
+  data <- number_names(data, given)
   data <- recode_missing(data, options$missing, options$decimal_mark)
   if (!quiet) say_what_was_read(data, given)
   # write_plan() says where the data came from.
-  attr(data, "vandro_read") <- read_options(file, options, kind)
+  attr(data, "vandro_read") <- read_options(file, options, opened$kind)
   data
 }
 
@@ -99,14 +105,15 @@ read_parquet <- function(file, call) {
   )
 }
 
-read_spreadsheet <- function(file, sheet, call) {
+read_spreadsheet <- function(opened, sheet, call) {
   need_package("readxl", "to read spreadsheets", call)
-  check_sheet_size(file, sheet, call)
+  if (opened$kind == "xlsx") check_sheet_size(opened$file, sheet, call)
+  read <- if (opened$kind == "xlsx") readxl::read_xlsx else readxl::read_xls
   cells <- rlang::try_fetch(
     as.data.frame(suppressMessages(
-      readxl::read_excel(file, sheet = sheet, col_types = "list", .name_repair = "minimal")
+      read(opened$file, sheet = sheet, col_types = "list", .name_repair = "minimal")
     )),
-    error = function(e) abort_unreadable(file, "a spreadsheet", e, call)
+    error = function(e) abort_unreadable(opened$file, "a spreadsheet", e, call)
   )
   each_column(cells, from_cells)
 }
@@ -207,19 +214,27 @@ save_stream <- function(input, file) {
   file
 }
 
-check_read_table <- function(data, file, call) {
-  twice <- unique(names(data)[duplicated(names(data))])
-  if (length(twice)) {
-    abort_vandro(
-      c(
-        "File {.file {file}} must have a different name for every column.",
-        "x" = "{cli::qty(length(twice))}Name{?s} used more than once: {.val {twice}}.",
-        "i" = "Rename the columns in the header line."
-      ),
-      "duplicate_columns",
-      columns = twice, call = call
-    )
+# Columns of equal names are numbered, which is reported always: nobody is to take the first for the only one.
+number_names <- function(data, file) {
+  names <- names(data)
+  twice <- unique(names[duplicated(names)])
+  if (length(twice) == 0) return(data)
+  for (name in twice) {
+    at <- which(names == name)
+    new <- paste0(name, "_", seq_along(at))
+    while (any(new %in% names)) new <- paste0(new, "_")
+    names[at] <- new
   }
+  new <- names[names != names(data)]
+  inform_vandro(
+    c("!" = "Columns of {.file {basename(file)}} that had the same name were numbered: {.val {new}}."), "renamed",
+    columns = new
+  )
+  names(data) <- names
+  data
+}
+
+check_read_table <- function(data, file, call) {
   if (nrow(data) == 0) {
     abort_vandro(
       c(
@@ -236,19 +251,21 @@ say_what_was_read <- function(data, file, most = 40) {
   shown <- as.list(data)[seq_len(min(most, ncol(data)))]
   missing <- vapply(shown, function(x) sum(is.na(x)), 0L)
   note <- ifelse(missing > 0, sprintf(", %d missing", missing), "")
-  columns <- sprintf("%s (%s%s)", names(shown), vapply(shown, column_kind, ""), note)
+  columns <- sprintf("%s (%s%s)", label_text(names(shown)), vapply(shown, column_kind, ""), note)
   more <- ncol(data) - length(shown)
   if (more > 0) columns <- c(columns, sprintf("and %d more", more))
   strange <- strange_values(data)
   if (length(strange) > most) {
     strange <- c(strange[seq_len(most)], sprintf("And %d more columns of such.", length(strange) - most))
   }
+  question <- proposed_question(data)
   listed <- strwrap(paste(columns, collapse = ", "), cli::console_width() - 4)
   inform_lines(
     c(
       "i" = sprintf("Read %s: %d rows, %d columns.", basename(file), nrow(data), ncol(data)),
       stats::setNames(listed, rep(" ", length(listed))),
-      stats::setNames(as.character(strange), rep("!", length(strange)))
+      stats::setNames(as.character(strange), rep("!", length(strange))),
+      "i" = if (!is.null(question)) sprintf("Next, for example: `%s`", declaration_code(question, "data"))
     ),
     "read",
     file = file, columns = names(data)

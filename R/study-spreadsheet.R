@@ -42,7 +42,6 @@ cell_text <- function(x) {
 
 # Refuses a sheet whose cells span more than a table can, before anything of that size is made.
 check_sheet_size <- function(file, sheet, call) {
-  if (!grepl("[.]xlsx$", tolower(file))) return(invisible())
   xml <- tryCatch(suppressWarnings(sheet_xml(file, sheet)), error = function(e) NULL)
   if (is.null(xml)) return(invisible())
   at <- gregexpr(' r="[A-Z]{1,3}[0-9]{1,7}"', xml, useBytes = TRUE)

@@ -3,7 +3,8 @@
 #' For a table in a paper: n, mean and standard deviation of both groups, or of paired measurements.
 #' Everything that can be computed from them is computed by the same verbs as from measurements.
 #'
-#' @param n Independent: sizes of the two groups, first minus second. Pairs: the number of pairs.
+#' @param n Independent: sizes of the two groups, first minus second. Pairs: the number of pairs. Or a data frame of
+#'   published numbers, see section Tables.
 #' @param mean The two means.
 #' @param sd The two standard deviations (not variances), above 0; `NA` for a group of one value, which has none.
 #' @param groups Labels of the two groups.
@@ -11,6 +12,8 @@
 #'   intervals at `level`, from which the SDs follow.
 #' @param level Confidence of the interval that was given.
 #' @param outcome Name of the outcome, used where no `label` is given.
+#' @param columns What the columns of a data frame hold, where their names do not say it: `c(n = "plants", mean =
+#'   "average")`; in a row for each comparison two names each, `list(n = c("plants_a", "plants_b"), ...)`.
 #' @param ... Must be empty.
 #' @inheritParams versus
 #' @return A study (class `vandro_study`), see [versus()].
@@ -18,6 +21,10 @@
 #'   \eqn{se = (\code{upper} - \code{lower}) / (2 t_{1-(1-\code{level})/2, n-1})}{se = (upper - lower) /
 #'   (2 t(1 - (1 - level)/2; n - 1))}. Pairs: \eqn{s_d^2 = s_1^2 + s_2^2 - 2 r s_1 s_2}{sd^2 = s1^2 + s2^2 -
 #'   2 r s1 s2} gives the SD of the changes from r, and r from the SD of the changes.
+#' @section Tables: A data frame has a row for each group (columns `group`, `n`, `mean`, and `sd`, `se`, or `lower` and
+#'   `upper`), or a row for each comparison (`n_compost`, `n_peat`, `mean_compost`, ..., or `n1`, `n2`, `mean1`, ...).
+#'   With
+#'   a column `outcome`, and perhaps `unit`, it can hold several outcomes.
 #' @section Rounding: Published numbers are rounded. From the decimals in which they are written,
 #'   [test_difference()] works out the smallest and largest p that the unrounded numbers could have given,
 #'   and prints them.
@@ -32,6 +39,12 @@
 #' )
 #' test_difference(published)
 #'
+#' # The table of a paper
+#' printed <- data.frame(
+#'   substrate = c("compost", "peat"), n = c(18, 20), mean = c(22.1, 19.8), sd = c(3.9, 3.2)
+#' )
+#' versus_summary(printed, groups = c("compost", "peat"), unit = "cm", label = "Stem height")
+#'
 #' # Only standard errors were printed
 #' versus_summary(n = c(18, 20), mean = c(22.1, 19.8), se = c(0.92, 0.72))
 #'
@@ -44,10 +57,14 @@
 versus_summary <- function(n, mean, sd = NULL, groups = c("first", "second"), ..., se = NULL,
                            lower = NULL, upper = NULL, level = 0.95, outcome = "outcome",
                            unit = NULL, label = NULL, claim = NULL, assigned = NULL,
-                           phrases = NULL) {
+                           phrases = NULL, columns = NULL) {
   check_supplied(n)
-  check_supplied(mean)
   refuse_more(...)
+  if (is.data.frame(n)) {
+    given <- as.list(rlang::current_env())[setdiff(names(as.list(match.call()))[-1], c("", "n", "columns"))]
+    return(study_from_table(n, columns, given, substitute(n), rlang::current_env()))
+  }
+  check_supplied(mean)
   groups <- check_labels(groups)
   n <- check_pair(n, low = 1, whole = TRUE, groups = groups)
   mean <- check_pair(mean, groups = groups)
@@ -286,7 +303,7 @@ abort_impossible_sds <- function(sds, sd_change, call) {
 check_labels <- function(groups, call = rlang::caller_env()) {
   good <- is.character(groups) && length(groups) == 2 && !anyNA(groups) &&
     all(nzchar(groups)) && all(is_text(groups)) && groups[[1]] != groups[[2]]
-  if (good) return(printable(unname(groups)))
+  if (good) return(label_text(unname(groups)))
   found <- describe_value(groups)
   abort_vandro(
     c(

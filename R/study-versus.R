@@ -17,7 +17,11 @@
 #' @param unit Unit of the outcome, carried to every table, axis and sentence: `"cm"`. For several
 #'   outcomes one for all, or by name: `c(height = "cm", dry_mass = "g")`.
 #' @param label Name of the outcome as it should read: `"Stem height"`. Default: the column's name.
-#' @param order Column by which the rows are ordered in time or space (numbers, dates or times).
+#' @param order Column by which the rows are ordered in time or space: numbers, dates or times. Text is accepted where
+#'   it
+#'   can be read in one way only: `"2026-03-31 14:05"`, `"31/03/2026"`, `"31 March 2026"`, `"14:05"`, `"2026-W13"`.
+#' @param dates Which number of dates such as `"03/04/2026"` comes first, `"day_month"` or `"month_day"`. If `NULL` (the
+#'   default), such dates are accepted only where one of them settles it. Dates with points have the day first.
 #' @param blocks Column of blocks within which the groups were assigned.
 #' @param ... Must be empty.
 #' @param first,second Two columns (with `data`) or two vectors (without), one per group. In columns
@@ -93,7 +97,7 @@
 #' @export
 versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, order = NULL,
                    blocks = NULL, ..., first, second, id = NULL, counts = NULL, missing = NULL,
-                   scale_by = 1, claim = NULL, assigned = NULL, each = NULL, phrases = NULL) {
+                   scale_by = 1, claim = NULL, assigned = NULL, each = NULL, phrases = NULL, dates = NULL) {
   refuse_more(...)
   call <- rlang::current_env()
   columns <- list(
@@ -103,7 +107,7 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
   )
   options <- list(
     groups = groups, unit = unit, label = label, missing = check_missing_codes(missing, call),
-    scale_by = check_scale(scale_by, call)
+    scale_by = check_scale(scale_by, call), dates = check_dates(dates, call)
   )
   study <- if (base::missing(data)) {
     versus_vectors(columns, options, call)
@@ -124,6 +128,14 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
   study
 }
 
+# R code that leaves one row for each unit.
+averaging_code <- function(outcomes, id, by) {
+  if (is.null(id)) return(NULL)
+  left <- code_names(outcomes)
+  if (length(left) > 1) left <- sprintf("cbind(%s)", toString(left))
+  sprintf("aggregate(%s ~ %s + %s, data, mean)", left, code_names(id$name), code_names(by))
+}
+
 check_scale <- function(scale_by, call) {
   if (identical(scale_by, 1)) return(1)
   scale_by <- check_number(scale_by, call = call)
@@ -142,7 +154,7 @@ versus_long <- function(data, columns, options, call) {
   by <- column_name(columns$by, data, "by", call)
   if (by %in% names) abort_same_column(by, c("outcome", "by"), call)
   role <- function(name) optional_column(columns[[name]], data, name, call)
-  rows <- list(order = check_order(role("order"), call), blocks = role("blocks"), id = role("id"))
+  rows <- list(order = check_order(role("order"), options$dates, call), blocks = role("blocks"), id = role("id"))
   # A row that stands for many has no place of its own in an order.
   if (is_given(columns$counts)) refuse_roles(columns, c("order", "blocks", "id"), "counts", call)
   times <- check_counts(role("counts"), call)
@@ -164,7 +176,7 @@ versus_long <- function(data, columns, options, call) {
   })
   notes <- c(
     note_near_labels(grouping$found, by),
-    note_repeated_id(rows$id, grouping$codes, grouping$code_of),
+    note_repeated_id(rows$id, grouping$codes, grouping$code_of, averaging_code(names, rows$id, by)),
     note_row_correlation_long(clean[[1]]$values, grouping, times), note_incomparable(records)
   )
   study <- new_study(
@@ -189,7 +201,7 @@ long_parts <- function(grouping, labels_of_rows, times, subgroups) {
     own$codes <- grouping$codes[rows]
     found <- found_groups(labels_of_rows[rows], times[rows])
     other <- !found$label %in% grouping$key
-    own$others <- stats::setNames(found$count[other], printable(found$label[other]))
+    own$others <- stats::setNames(found$count[other], label_text(found$label[other]))
     own$no_group <- found$missing
     list(grouping = own, times = times[rows], rows = rows, subgroup = subgroup_of(subgroups, k))
   })
@@ -298,24 +310,6 @@ check_counts_total <- function(counts, name, call) {
   check_cases(
     counts, most_cases, "The counts in {.val {name}} must stand for at most {limit} cases.",
     "Compare the groups from their sizes, means and SDs with {.fn versus_summary}.", "bad_counts", name, call
-  )
-}
-
-check_order <- function(column, call) {
-  if (is.null(column)) return(NULL)
-  x <- column$values
-  sortable <- is.numeric(x) || inherits(x, c("Date", "POSIXct", "difftime"))
-  if (sortable && !anyNA(x)) return(column)
-  name <- column$name
-  row <- if (sortable) which(is.na(x))[[1]] else 1L
-  found <- if (sortable) "nothing" else encodeString(format_plain(x[[1]]), quote = "\"")
-  abort_vandro(
-    c(
-      "Order {.val {name}} must hold a number, date or time in every row.",
-      "x" = "Row {row} holds {found}."
-    ),
-    "order",
-    column = name, row = row, call = call
   )
 }
 

@@ -176,8 +176,9 @@ check_wanted <- function(power, half_width, n, asked, call) {
   if (sum(given) != 1) {
     abort_vandro(
       c(
-        "Give one of {.arg n}, {.arg power} and {.arg half_width}.", "x" = "Given: {.arg {names(given)[given]}}.",
-        "i" = "With {.arg n} power and width are computed; with a wanted one of these n is found."
+        "Give one of {.arg n}, {.arg power} and {.arg half_width}.",
+        "x" = if (any(given)) "Given: {.arg {names(given)[given]}}." else "None of them was given.",
+        "i" = "{.code n = 20} computes power and width of a design; {.code power = 0.8} finds the smallest n."
       ),
       "contradiction",
       call = call

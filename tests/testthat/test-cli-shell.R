@@ -1,6 +1,6 @@
 complete <- function(...) {
   script <- withr::local_tempfile(lines = c(
-    completion_lines(names(cli_commands)), sprintf("COMP_WORDS=(%s)", paste(shQuote(c("vandro", ...)), collapse = " ")),
+    bash_completion(names(cli_commands)), sprintf("COMP_WORDS=(%s)", paste(shQuote(c("vandro", ...)), collapse = " ")),
     "COMP_CWORD=$((${#COMP_WORDS[@]} - 1))", "_vandro", "printf '%s\\n' \"${COMPREPLY[@]}\""
   ))
   system2("bash", script, stdout = TRUE)
@@ -19,6 +19,24 @@ test_that("completion knows commands, their options, and values", {
     names <- vapply(cli_spec_of(command), `[[`, "", "name")
     expect_setequal(complete(command, "--"), paste0("--", names))
   }
+})
+
+test_that("zsh and fish know them too", {
+  written <- function(shell) {
+    withr::local_tempfile(lines = run_here("completion", "--shell", shell)$out, .local_envir = parent.frame())
+  }
+  zsh <- written("zsh")
+  fish <- written("fish")
+  spec <- cli_spec_of("difference")
+  for (o in spec) {
+    expect_true(any(grepl(paste0(" -l ", o$name, " "), readLines(fish), fixed = TRUE)), info = o$name)
+    expect_true(any(grepl(paste0("'--", o$name, ":"), readLines(zsh), fixed = TRUE)), info = o$name)
+  }
+  skip_if(!nzchar(Sys.which("zsh")) || !nzchar(Sys.which("fish")), "zsh and fish")
+  expect_identical(system2("zsh", c("-n", zsh)), 0L)
+  given <- system2("fish", c("-c", shQuote(sprintf("source %s; complete -C 'vandro difference f.csv --expect '", fish))),
+    stdout = TRUE)
+  expect_setequal(sub("\t.*", "", given), directions)
 })
 
 test_that("values that are completed are those that the options take", {

@@ -33,7 +33,6 @@ test_that("a file that cannot be read as it stands is an error", {
   }
   error(raw(), "empty_data")
   error("height,substrate\n", "empty_data")
-  error("height,height\n1,2\n", "duplicate_columns")
   error("a,b\n1,2\n1,2,3\n4,5\n", "file")
   error("Spring in the greenhouse\n\nheight,substrate\n1,peat\n2,peat\n", "file")
   error("a;b;c\n0;1;1;2\n3;1;4\n6;1;7\n", "file", quiet = TRUE)

@@ -1,0 +1,163 @@
+# A file is recognised by its first bytes; its name decides only where bytes cannot.
+
+# Bytes in hexadecimal, or text, that files of other kinds begin with: what such a file is, and how its data get out.
+foreign_kinds <- list(
+  list(
+    begins = c("RDX2\n", "RDX3\n", "RDA2\n", "RDA3\n"), is = "an R workspace, which can hold many objects",
+    way = "In R, {.code load(\"{file}\")} shows them; give the data frame among them to {.fn versus}."
+  ),
+  list(
+    begins = c(
+      "$FL2", "$FL3", "HEADER RECORD*******", "0x3c73746174615f6474613e", "0x710201", "0x720201", "0x730201",
+      "0x710101", "0x720101", "0x730101", "0x000000000000000000000000c2ea8160"
+    ),
+    is = "the binary data file of a statistics program",
+    way = "Export it from there as a CSV file. In R, a data frame made from it by any package for such files will do."
+  ),
+  list(
+    begins = "%PDF", is = "a PDF document",
+    way = "Type the n, mean and SD that it prints into {.fn versus_summary}, or copy its table into a CSV file."
+  ),
+  list(
+    begins = "SQLite format 3", is = "a database",
+    way = "Connect to it with {.code DBI::dbConnect()}, and give {.code dplyr::tbl(connection, \"table\")} to
+      {.fn versus}."
+  ),
+  list(
+    begins = c("ARROW1", "FEA1"), is = "an Arrow file", way = "Save it as a Parquet or CSV file."
+  ),
+  list(
+    begins = "{\\rtf", is = "a document of a word processor", way = "Copy its table into a CSV file."
+  ),
+  list(
+    begins = c("0x89504e47", "0xffd8ff", "GIF8"), is = "a picture",
+    way = "Type the n, mean and SD that it shows into {.fn versus_summary}."
+  ),
+  list(begins = c("<!doctype", "<html", "<table"), is = "a web page", way = "Save its table as a CSV file."),
+  list(begins = "<?xml", is = "an XML file", way = "Save its table as a CSV file."),
+  list(begins = c("{\"", "[{"), is = "a JSON file", way = "Save its table as a CSV file."),
+  list(
+    begins = c("0x28b52ffd", "0x377abcaf271c", "Rar!"), is = "an archive of a kind that cannot be opened here",
+    way = "Unpack it first."
+  )
+)
+
+# Returns "parquet", "rds", "xlsx", "xls", "zip", "packed" (one compressed file) or "text"; stops at any other kind.
+content_kind <- function(file, given, call) {
+  first <- readBin(file, "raw", 512)
+  if (begins_with(first, "PAR1")) return("parquet")
+  if (begins_with(first, c("0x580a0000", "0x420a0200", "0x420a0300"))) return("rds")
+  if (begins_with(first, "0xd0cf11e0")) return("xls")
+  if (begins_with(first, "0x504b0304")) return(zip_kind(file, given, call))
+  if (begins_with(first, c("0x1f8b", "BZh", "0xfd377a585a00"))) return("packed")
+  for (kind in foreign_kinds) if (begins_with(first, kind$begins)) abort_foreign(kind, given, call)
+  if (file_ending(given) == "rds") "rds" else "text"
+}
+
+# Text is compared without case, and after blanks and a byte order mark.
+begins_with <- function(first, signs) {
+  plain <- first
+  if (identical(utils::head(plain, 3), as.raw(c(0xef, 0xbb, 0xbf)))) plain <- plain[-(1:3)]
+  while (length(plain) && plain[[1]] %in% as.raw(c(9, 10, 13, 32))) plain <- plain[-1]
+  any(vapply(signs, function(sign) {
+    if (startsWith(sign, "0x")) {
+      digits <- substring(sign, seq(3, nchar(sign), 2), seq(4, nchar(sign), 2))
+      return(identical(utils::head(first, length(digits)), as.raw(strtoi(digits, 16L))))
+    }
+    wanted <- charToRaw(tolower(sign))
+    found <- utils::head(plain, length(wanted))
+    capital <- found >= as.raw(65) & found <= as.raw(90)
+    found[capital] <- found[capital] | as.raw(32)
+    identical(found, wanted)
+  }, NA))
+}
+
+abort_foreign <- function(kind, file, call) {
+  way <- gsub("{file}", file, kind$way, fixed = TRUE)
+  abort_vandro(
+    c(
+      "File {.file {file}} must be a text table, a Parquet file, a spreadsheet or an .rds file.",
+      "x" = paste0("It is ", kind$is, "."), "i" = way
+    ),
+    "file",
+    file = file, call = call
+  )
+}
+
+# Spreadsheets are archives too.
+zip_kind <- function(file, given, call) {
+  names <- zip_names(file, given, call)
+  if (any(startsWith(names, "xl/"))) return("xlsx")
+  other <- c("word/" = "a document of a word processor", "ppt/" = "a presentation", "META-INF/" = "an open document")
+  for (folder in names(other)) {
+    if (!any(startsWith(names, folder))) next
+    way <- "Save its table as a CSV file or as an .xlsx spreadsheet."
+    abort_foreign(list(is = other[[folder]], way = way), given, call)
+  }
+  "zip"
+}
+
+# The files in an archive, without what an operating system adds for itself.
+zip_names <- function(file, given, call) {
+  names <- tryCatch(utils::unzip(file, list = TRUE)$Name, error = function(e) {
+    abort_unreadable(given, "an archive", e, call)
+  })
+  names[!grepl("/$|^__MACOSX/|(^|/)[.]", names)]
+}
+
+# Returns the one file of an archive, unpacked into `folder`.
+from_zip <- function(file, given, folder, call) {
+  names <- zip_names(file, given, call)
+  if (length(names) != 1) {
+    abort_vandro(
+      c(
+        "Archive {.file {given}} must hold exactly one table.",
+        "x" = if (length(names)) "It holds {length(names)}: {.file {names}}." else "It is empty.",
+        "i" = "Unpack it, and read the file that is meant."
+      ),
+      "file",
+      file = given, files = names, call = call
+    )
+  }
+  found <- tryCatch(
+    utils::unzip(file, names, exdir = folder, junkpaths = TRUE), warning = identity, error = identity
+  )
+  if (inherits(found, "condition")) abort_unreadable(given, "an archive", found, call)
+  found
+}
+
+# Returns a compressed file, unpacked into `folder`. Data frames that R saved stay compressed.
+from_packed <- function(file, given, folder, call) {
+  input <- gzfile(file, "rb")
+  on.exit(close(input))
+  unpacked <- file.path(folder, sub("[.](gz|bz2|xz)$", "", basename(given), ignore.case = TRUE))
+  tryCatch(save_stream(input, unpacked), error = function(e) abort_unreadable(given, "a compressed file", e, call))
+}
+
+# The file that is to be read and its kind; archives and compressed files are unpacked into `folder`.
+opened_file <- function(file, given, folder, encoding, call) {
+  for (layer in 1:3) {
+    kind <- content_kind(file, given, call)
+    if (!kind %in% c("zip", "packed")) break
+    unpack <- if (kind == "zip") from_zip else from_packed
+    file <- unpack(file, given, folder, call)
+    check_some_bytes(file, given, call)
+  }
+  if (kind == "text" && toupper(encoding) %in% c("UTF-8", "UTF8")) check_no_nul(file, given, call)
+  list(file = file, kind = kind)
+}
+
+# No text in UTF-8 has bytes of zero.
+check_no_nul <- function(file, given, call) {
+  first <- readBin(file, "raw", 4096)
+  if (any(first[1:2] %in% as.raw(c(0xff, 0xfe))) || !any(first == as.raw(0))) return(invisible())
+  abort_vandro(
+    c(
+      "File {.file {given}} must be a text table, a Parquet file, a spreadsheet or an .rds file.",
+      "x" = "It holds bytes of zero, which no text in UTF-8 does.",
+      "i" = "If it is text in UTF-16, read it with {.code encoding = \"UTF-16LE\"}; else export it as a CSV file."
+    ),
+    "file",
+    file = given, call = call
+  )
+}
