@@ -127,7 +127,7 @@ cli_study_file <- function(parsed) {
   rlang::inject((if (paired) versus_paired else versus)(data, !!!words, !!!common))
 }
 
-# Names of columns in an option: the whole text where a column has that name, else a list.
+# Returns the columns that an option names. A text that is the name of a column is not parted at its commas.
 cli_columns <- function(options, name, known, single = FALSE) {
   text <- options[[name]]
   if (is.null(text)) return(NULL)
@@ -135,7 +135,7 @@ cli_columns <- function(options, name, known, single = FALSE) {
   cli_list(options, name)
 }
 
-# Published numbers in a file.
+# Declares a comparison of published numbers that stand in a file.
 cli_study_table <- function(parsed) {
   options <- parsed$options
   columns <- cli_list(options, "published-columns")

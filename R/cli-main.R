@@ -125,28 +125,10 @@ cli_help <- function(command = NULL) {
   )
 }
 
-# An option and its explanation, which begins in column 24.
+# Returns the lines of an option and its explanation, which begins in column 24.
 option_lines <- function(option) {
   word <- paste0("  --", paste(c(option$name, option$takes), collapse = " "))
   text <- strwrap(option$help, 80 - 24)
   if (nchar(word) > 22) return(c(word, sprintf("%24s%s", "", text)))
   c(sprintf("%-24s%s", word, text[[1]]), sprintf("%24s%s", "", text[-1]))
-}
-
-# A command that a shell reads as one although it is broken into lines of 80 characters.
-shell_lines <- function(example, width = 78) {
-  words <- regmatches(example, gregexpr("(\"[^\"]*\"|'[^']*'|[^ \"'])+", example))[[1]]
-  # An option stays with its value.
-  value <- !startsWith(words, "--") & startsWith(c("", utils::head(words, -1)), "--")
-  words <- unname(tapply(words, cumsum(!value), paste, collapse = " "))
-  lines <- character()
-  line <- " "
-  for (word in words) {
-    if (nchar(line) + nchar(word) + 1 > width && nchar(line) > 4) {
-      lines <- c(lines, paste0(line, " \\"))
-      line <- "   "
-    }
-    line <- paste(line, word)
-  }
-  c(lines, line)
 }

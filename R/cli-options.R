@@ -1,7 +1,7 @@
 # The command line's options as data: name, what it takes, what it means, which commands know it.
 # Every value arrives as text and is turned into a number here, strictly.
 
-# The options of every group, the most used ones first.
+# Every group lists its most used options first.
 cli_spec <- function() {
   groups <- list(
     Data = cli_data_options(),
@@ -165,7 +165,7 @@ cli_method_options <- function() {
     ),
     cli_option("zeros", "WORD", "drop or pratt: what signed_ranks does with changes of zero", c(on_count, "effect")),
     cli_option("statistic", "WORD", "permutation: studentized, difference, trimmed or median", on_statistic),
-    cli_option("run-length", "NUMBER", "permutation keeps so many neighbours in --order together; or estimate", on_count),
+    cli_option("run-length", "NUMBER", "permutation keeps this many neighbours together; or estimate", on_count),
     cli_option("prior-half", "NUMBER", "half of the prior lies within so many SDs of its centre (0.707)", on_prior),
     cli_option("prior-location", "NUMBER", "where the prior is centred, in SD units (0)", on_prior),
     cli_option("prior-df", "NUMBER", "degrees of freedom of the prior (1: Cauchy)", on_prior),

@@ -51,7 +51,7 @@ option_theme <- function(command) {
   )
 }
 
-# The columns of a declaration in a hint, as options; NULL for other code.
+# Turns the columns of a declaration in a hint into options; returns NULL for other code.
 declared_options <- function(code) {
   parts <- regmatches(code, regexec("^(versus|versus_paired)[(](?:data, )?([^()]*)[)]$", code))[[1]]
   if (length(parts) == 0) return(NULL)

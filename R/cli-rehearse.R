@@ -52,7 +52,7 @@ cli_rehearse <- function(options) {
   ))
 }
 
-# The made-up data as a table, with columns for the next command, which goes with what they are made from to standard
+# Writes the made-up data as a table whose columns fit the next command. The scenario and that command go to standard
 # error.
 cli_make_up <- function(parsed) {
   refuse_file(parsed)
@@ -73,7 +73,7 @@ cli_make_up <- function(parsed) {
   written <- cli_emit(table_csv(table), options)
   next_one <- next_command("difference", options$output %||% "FILE", columns, options[c("unit", "label")])
   inform_vandro(c("i" = "{study$notes[[length(study$notes)]]}"), "made_up")
-  # Unwrapped, so that the shell reads it as it stands.
+  # The lines are not wrapped again, so that the shell reads them as they stand.
   lines <- shell_lines(next_one)
   inform_lines(c("i" = "Next, for example:", stats::setNames(lines, rep("", length(lines)))), "next")
   invisible(written)

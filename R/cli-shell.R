@@ -60,9 +60,6 @@ bash_completion <- function(commands) {
   )
 }
 
-# In single quotes, as both shells read them.
-single_quoted <- function(text) sprintf("'%s'", gsub("'", "'\\''", text, fixed = TRUE))
-
 zsh_completion <- function(table) {
   values <- option_values()
   values <- values[sorted_text(names(values))]

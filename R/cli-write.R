@@ -133,7 +133,7 @@ cli_report_file <- function(parsed) {
   ))
 }
 
-# Options of effect sizes and of checks, which a report has answers for.
+# Whether options of effect sizes, or of checks, ask for an answer that the report would otherwise make itself.
 asks_words <- function(options) any(c("size-words", "size-source") %in% names(keep_given(options)))
 
 asks_checks <- function(options) {

@@ -26,9 +26,8 @@
 #'   departure). Files are named as seen from the plan.
 #' @section Comparisons: A name for each, which becomes part of names of files. Its keys are the arguments of
 #'   [versus()] or, with `paired: yes` or a `change`, [versus_paired()]: `outcome`, `by`, `first`, `second`, `change`,
-#'   `id`, `counts`, `order`, `dates`, `blocks`, `each`, `rows_in_order`, `groups` (`[compost, peat]`, or `{compost:
-#'   1, peat:
-#'   2}`), `unit`, `label`, `missing`, `scale_by`, `claim`, `assigned`. Published numbers have `n`, `mean`, `sd`, `se`,
+#'   `id`, `counts`, `order`, `dates`, `blocks`, `each`, `rows_in_order`, `groups`
+#'   (`[compost, peat]`, or `{compost: 1, peat: 2}`), `unit`, `label`, `missing`, `scale_by`, `claim`, `assigned`. Published numbers have `n`, `mean`, `sd`, `se`,
 #'   `lower`, `upper`, `level`, `r`, `mean_change`, `sd_change`, `se_change` in place of columns. `data` names an entry
 #'   of `data` (the only one where it is left out), `heading` the chapter of the report.
 #' @section Questions: Under `ask`: `description`, `assumptions`, `effect`, `difference`, `subgroups`, `equivalence`,

@@ -103,7 +103,7 @@ results_row <- function(outcome, difference, effect, equivalence = NULL) {
   })
 }
 
-# Columns of bounds, the p-value of both one-sided tests (adjusted, where there are several outcomes) and the verdict.
+# Returns columns of the bounds, the p-value of both one-sided tests (adjusted for several outcomes) and the verdict.
 bounds_cells <- function(study, equivalence, decimals) {
   if (is.null(equivalence)) return(NULL)
   rows <- lapply(study$outcomes, function(outcome) outcome_rows(equivalence, outcome, "primary"))

@@ -39,7 +39,7 @@ column_names <- function(quosure, data, arg, call) {
   }, "", USE.NAMES = FALSE)
 }
 
-# The column of that name or, where there is none, the only one whose name differs in blanks at its ends; or NULL.
+# Returns the column of that name, or else the only one whose name differs from it in blanks at its ends, or NULL.
 near_column <- function(name, data) {
   if (name %in% names(data)) return(name)
   near <- names(data)[trimws(names(data)) == trimws(name)]

@@ -142,7 +142,7 @@ pair_engine <- function(table, paired, x, is_group, options) {
   made
 }
 
-# Here the places themselves must agree: comparing two sequences would bring all pairs out of the database.
+# In a database the places themselves must agree, because comparing two sequences would fetch all pairs.
 refuse_two_places <- function(engine, id, ids, order, call) {
   found <- ask_engine(engine_first(engine_where(engine$relation, "ord <> last"), 1), "order of pairs", call, engine)
   if (nrow(found) == 0) return(invisible())

@@ -1,6 +1,7 @@
 # A file is recognised by its first bytes; its name decides only where bytes cannot.
 
-# Bytes in hexadecimal, or text, that files of other kinds begin with: what such a file is, and how its data get out.
+# Each entry names the bytes (in hexadecimal, or as text) that such a file begins with, what it is, and how its data
+# get out.
 foreign_kinds <- list(
   list(
     begins = c("RDX2\n", "RDX3\n", "RDA2\n", "RDA3\n"), is = "an R workspace, which can hold many objects",
@@ -51,10 +52,11 @@ content_kind <- function(file, given, call) {
   if (begins_with(first, "0x504b0304")) return(zip_kind(file, given, call))
   if (begins_with(first, c("0x1f8b", "BZh", "0xfd377a585a00"))) return("packed")
   for (kind in foreign_kinds) if (begins_with(first, kind$begins)) abort_foreign(kind, given, call)
-  if (file_ending(given) == "rds") "rds" else "text"
+  ending <- file_ending(given)
+  if (ending %in% c("rds", "parquet", "xlsx", "xls")) ending else "text"
 }
 
-# Text is compared without case, and after blanks and a byte order mark.
+# Signs that are text are compared without case, after any blanks and byte order mark.
 begins_with <- function(first, signs) {
   plain <- first
   if (identical(utils::head(plain, 3), as.raw(c(0xef, 0xbb, 0xbf)))) plain <- plain[-(1:3)]
@@ -66,8 +68,8 @@ begins_with <- function(first, signs) {
     }
     wanted <- charToRaw(tolower(sign))
     found <- utils::head(plain, length(wanted))
-    capital <- found >= as.raw(65) & found <= as.raw(90)
-    found[capital] <- found[capital] | as.raw(32)
+    upper <- found >= as.raw(65) & found <= as.raw(90)
+    found[upper] <- found[upper] | as.raw(32)
     identical(found, wanted)
   }, NA))
 }
@@ -97,9 +99,9 @@ zip_kind <- function(file, given, call) {
   "zip"
 }
 
-# The files in an archive, without what an operating system adds for itself.
+# Lists the files in an archive, except those that an operating system adds for itself.
 zip_names <- function(file, given, call) {
-  names <- tryCatch(utils::unzip(file, list = TRUE)$Name, error = function(e) {
+  names <- tryCatch(suppressWarnings(utils::unzip(file, list = TRUE)$Name), error = function(e) {
     abort_unreadable(given, "an archive", e, call)
   })
   names[!grepl("/$|^__MACOSX/|(^|/)[.]", names)]
@@ -131,10 +133,12 @@ from_packed <- function(file, given, folder, call) {
   input <- gzfile(file, "rb")
   on.exit(close(input))
   unpacked <- file.path(folder, sub("[.](gz|bz2|xz)$", "", basename(given), ignore.case = TRUE))
-  tryCatch(save_stream(input, unpacked), error = function(e) abort_unreadable(given, "a compressed file", e, call))
+  tryCatch(suppressWarnings(save_stream(input, unpacked)), error = function(e) {
+    abort_unreadable(given, "a compressed file", e, call)
+  })
 }
 
-# The file that is to be read and its kind; archives and compressed files are unpacked into `folder`.
+# Returns the file that is to be read and its kind. Archives and compressed files are unpacked into `folder`.
 opened_file <- function(file, given, folder, encoding, call) {
   for (layer in 1:3) {
     kind <- content_kind(file, given, call)
@@ -160,4 +164,32 @@ check_no_nul <- function(file, given, call) {
     "file",
     file = given, call = call
   )
+}
+
+abort_unreadable <- function(file, kind, e, call) {
+  said <- conditionMessage(e)
+  abort_vandro(
+    c("File {.file {file}} could not be read as {kind}.", "x" = "{said}"), "file",
+    file = file, call = call
+  )
+}
+
+check_some_bytes <- function(file, given, call) {
+  if (file.size(file) > 0) return(invisible())
+  abort_vandro(
+    c("File {.file {given}} is empty.", "i" = "It has no bytes: export it again."),
+    "empty_data",
+    file = given, call = call
+  )
+}
+
+save_stream <- function(input, file) {
+  output <- base::file(file, "wb")
+  on.exit(close(output))
+  repeat {
+    bytes <- readBin(input, "raw", 2^20)
+    if (length(bytes) == 0) break
+    writeBin(bytes, output)
+  }
+  file
 }

@@ -25,7 +25,7 @@ resolve_groups <- function(by, groups, name, times, call) {
   )
 }
 
-# A label as it is shown; blanks at its ends can be seen only in quotes.
+# Returns a label as it is shown. Blanks at its ends are visible only in quotes.
 label_text <- function(label) {
   label <- printable(label)
   outer <- !is.na(label) & grepl("^[[:space:]]|[[:space:]]$", label)

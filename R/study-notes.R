@@ -36,8 +36,7 @@ is_strong <- function(r, n) {
 
 is_sorted <- function(x) !is.unsorted(x, na.rm = TRUE) || !is.unsorted(-x, na.rm = TRUE)
 
-# The same units on both sides of an independent comparison, and several rows of one unit. `fix`: code that averages
-# them.
+# Notes units that occur in both groups, and units with several rows. `fix` is code that averages these rows.
 note_repeated_id <- function(id, codes, code_of, fix) {
   if (is.null(id)) return(NULL)
   of_groups <- lapply(code_of, function(code) {
@@ -66,7 +65,7 @@ note_repeated_id <- function(id, codes, code_of, fix) {
   )
 }
 
-# The opening of a note on a fault that invalidates every result; it is announced as an error is.
+# This opens a note on a fault that invalidates every result, and such a note is announced like an error.
 not_valid <- "The results are not valid as they stand."
 
 # Pairs that do not go together: a wrong key, or a pairing that gains nothing.

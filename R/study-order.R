@@ -1,7 +1,6 @@
-# The column by which rows are ordered: numbers, dates, times, or text that can be only one of them.
+# The column by which rows are ordered contains numbers, dates or times, or text that can be read in one way only.
 
-# Forms of text that name a point in time. `parts` are the places of year, month, day, week, weekday, hour, minute and
-# second among what the pattern captures.
+# These forms of text name a point in time. `parts` says what each group of the pattern captures.
 time_of_day <- "(?:[T ]+([0-9]{1,2}):([0-9]{2})(?::([0-9]{2}(?:[.][0-9]+)?))? ?([AaPp][Mm])?(?:Z|[+]00:?00)?)?"
 order_forms <- list(
   date = list(
@@ -60,7 +59,7 @@ abort_order <- function(x, name, row, call) {
 
 accepted_forms <- function() paste(vapply(order_forms, `[[`, "", "example"), collapse = "; ")
 
-# Text as a number, date, point in time or time of day; all of one form.
+# Reads text as numbers, dates, points in time or times of day. All values must have one form.
 text_order <- function(x, name, dates, call) {
   x <- trimws(as_utf8(x))
   x[!nzchar(x)] <- NA
@@ -78,13 +77,13 @@ text_order <- function(x, name, dates, call) {
   value
 }
 
-# A data frame of the parts that the pattern captures; "" where a part is not written.
+# Returns a data frame of what the pattern captures; a part that is not written is "".
 text_parts <- function(x, form) {
   found <- do.call(rbind, regmatches(x, regexec(form$pattern, x, perl = TRUE)))
   stats::setNames(as.data.frame(found[, -1, drop = FALSE]), form$parts)
 }
 
-# Which of two numbers is the day: the one that exceeds 12 somewhere, else what was declared; with points, the first.
+# The day is the number that exceeds 12 somewhere, or else the declared one. Dates with points have the day first.
 day_and_month <- function(parts, x, name, dates, call) {
   one <- as.integer(parts$one)
   two <- as.integer(parts$two)
@@ -116,7 +115,7 @@ abort_day_or_month <- function(example, name, mixed, call) {
   )
 }
 
-# Parts of dates and times -> Date, POSIXct (in UTC) or difftime; NA for what is no date, such as 31 February.
+# Turns parts of dates and times into Date, POSIXct (in UTC) or difftime. 31 February becomes NA.
 point_in_time <- function(parts) {
   number <- function(part) {
     text <- parts[[part]]
@@ -143,7 +142,7 @@ seconds_of_day <- function(hour, minute, second, half) {
   ifelse(wrong, NA, 3600 * hour + 60 * minute + second)
 }
 
-# The day on which a week of ISO 8601 begins, or its n-th day: week 1 has the year's first Thursday.
+# Returns the first or n-th day of a week of ISO 8601, in which week 1 contains the year's first Thursday.
 week_start <- function(year, week, weekday) {
   fourth <- as.Date(sprintf("%04.0f-01-04", year))
   first_monday <- fourth - (as.integer(format(fourth, "%u")) - 1)

@@ -67,14 +67,14 @@ lost_rows <- function(subgroup, data, labels_of_rows, key, grouping, options, ca
   )
 }
 
-# The subgroups of pairs.
+# Returns the subgroups of the pairs.
 pair_subgroups <- function(rows, data, options, call) {
   column <- pair_column("each", rows, data, options, call)
   if (!is.null(column)) find_subgroups(column, options$missing, call)
 }
 
-# A column that describes the units (subgroups, blocks), one value for each pair: both halves must have the same; where
-# one half is missing, that of the other.
+# Returns one value for each pair from a column that describes the units (subgroups, blocks). Both halves must agree;
+# if one half is missing, the other decides.
 pair_column <- function(arg, rows, data, options, call) {
   column <- optional_column(options[[arg]], data, arg, call)
   if (is.null(column)) return(NULL)
@@ -99,7 +99,7 @@ pair_column <- function(arg, rows, data, options, call) {
   list(name = column$name, values = factor(of_pair, levels))
 }
 
-# The order of pairs: the values of both halves may differ, as times of day do, but must give the same order.
+# Returns the order of the pairs. The halves may have different values, such as times of day, but the same sequence.
 pair_order <- function(rows, data, options, call) {
   column <- check_order(optional_column(options$order, data, "order", call), options$dates, call)
   if (is.null(column)) return(NULL)
@@ -127,7 +127,7 @@ pair_order <- function(rows, data, options, call) {
   list(name = column$name, values = values)
 }
 
-# Three columns of measurements by position are no outcome, occasion and key.
+# Refuses three columns of measurements, which are not an outcome, an occasion and a key.
 abort_if_wide <- function(roles, data, options, call) {
   if (is.null(roles$id) || length(options$groups)) return(invisible())
   names <- lapply(roles[c("outcome", "by", "id")], column_names, data = data, arg = "by", call = call)

@@ -1,6 +1,6 @@
-# What the columns of a data frame look like, and the comparison that they suggest.
+# This file guesses what the columns of a data frame are, and which comparison they suggest.
 
-# One of "measurement", "labels" (few different words), "codes" (few whole numbers), "key" (names of units), "time" and
+# Returns "measurement", "labels" (few different words), "codes" (few whole numbers), "key" (names of units), "time" or
 # "other" for every column.
 column_roles <- function(data, most = 200) {
   shown <- as.list(data)[seq_len(min(most, ncol(data)))]
@@ -26,7 +26,7 @@ column_role <- function(x) {
   if (different <= 12 && different <= length(known) / 2) "labels" else "key"
 }
 
-# Returns the arguments of a declaration as text by name, with `paired`; or NULL where nothing suggests itself.
+# Returns the arguments of a declaration as text by name, with `paired`, or NULL if nothing suggests itself.
 proposed_question <- function(data, most = 1e5) {
   # A look at the first rows spares large files.
   if (nrow(data) > most) data <- utils::head(data, most)
@@ -39,7 +39,11 @@ proposed_question <- function(data, most = 1e5) {
     id <- proposed_key(data, by, of("key"))
     return(c(list(paired = length(id) > 0, outcome = measured[[1]]), by, if (length(id)) list(id = id)))
   }
-  if (length(measured) == 1) return(list(paired = TRUE, change = measured))
+  if (length(measured) == 1) {
+    # Changes go both ways; a column of anything else has too little beside it.
+    values <- data[[measured]]
+    return(if (any(values < 0, na.rm = TRUE) && any(values > 0, na.rm = TRUE)) list(paired = TRUE, change = measured))
+  }
   two <- measured[1:2]
   key <- of("key")[vapply(of("key"), function(name) !anyNA(data[[name]]) && !anyDuplicated(data[[name]]), NA)]
   correlated <- !is.null(note_row_correlation(data[[two[[1]]]], data[[two[[2]]]], two))
@@ -47,7 +51,7 @@ proposed_question <- function(data, most = 1e5) {
   c(list(paired = paired, first = two[[1]], second = two[[2]]), if (paired && length(key)) list(id = key[[1]]))
 }
 
-# The key of pairs in long data: no value twice in a group, and most of them in both.
+# Returns the key of pairs in long data: it has no value twice in a group, and most values in both groups.
 proposed_key <- function(data, by, keys) {
   label <- group_text(plain_codes(data[[by$by]], by$by, NULL))
   is_key <- function(name) {
@@ -58,7 +62,7 @@ proposed_key <- function(data, by, keys) {
   utils::head(Filter(is_key, keys), 1)
 }
 
-# The column of groups: of two labels rather than of more, of words rather than of codes; with the first two groups.
+# Returns the column of groups and its first two groups. Two labels are preferred to more, and words to codes.
 proposed_groups <- function(data, labels, codes) {
   groups_in <- function(name) found_groups(plain_codes(data[[name]], name, NULL))$label
   count <- vapply(c(labels, codes), function(name) length(groups_in(name)), 0L)
@@ -68,7 +72,7 @@ proposed_groups <- function(data, labels, codes) {
   list(by = name, groups = groups_in(name)[1:2])
 }
 
-# The declaration as R code; `data` is the name of the data frame.
+# Returns the declaration as R code; `data` is the name of the data frame.
 declaration_code <- function(question, data) {
   named <- setdiff(names(question), c("paired", "groups"))
   columns <- vapply(question[named], function(name) paste(code_names(name), collapse = ", "), "")

@@ -136,14 +136,6 @@ read_rds <- function(file, call) {
   )
 }
 
-abort_unreadable <- function(file, kind, e, call) {
-  said <- conditionMessage(e)
-  abort_vandro(
-    c("File {.file {file}} could not be read as {kind}.", "x" = "{said}"), "file",
-    file = file, call = call
-  )
-}
-
 # Declared codes made missing; a column of text that is then all numbers becomes one.
 recode_missing <- function(data, missing, decimal_mark) {
   if (length(missing) == 0) return(data)
@@ -187,15 +179,6 @@ check_readable <- function(file, call = rlang::caller_env()) {
   file
 }
 
-check_some_bytes <- function(file, given, call) {
-  if (file.size(file) > 0) return(invisible())
-  abort_vandro(
-    c("File {.file {given}} is empty.", "i" = "It has no bytes: export it again."),
-    "empty_data",
-    file = given, call = call
-  )
-}
-
 # What comes through a pipe or a device, as a file.
 copy_stream <- function(from) {
   input <- base::file(from, "rb", raw = TRUE)
@@ -203,18 +186,7 @@ copy_stream <- function(from) {
   save_stream(input, tempfile(fileext = ".txt"))
 }
 
-save_stream <- function(input, file) {
-  output <- base::file(file, "wb")
-  on.exit(close(output))
-  repeat {
-    bytes <- readBin(input, "raw", 2^20)
-    if (length(bytes) == 0) break
-    writeBin(bytes, output)
-  }
-  file
-}
-
-# Columns of equal names are numbered, which is reported always: nobody is to take the first for the only one.
+# Numbers columns of equal names, and always says so, because the first must not pass for the only one.
 number_names <- function(data, file) {
   names <- names(data)
   twice <- unique(names[duplicated(names)])

@@ -1,6 +1,6 @@
-# Published numbers in a data frame: a row for each group, or a row for each comparison.
+# A data frame of published numbers has a row for each group, or a row for each comparison.
 
-# What a column may be called, in small letters, with underscores for everything else.
+# These are the names that a column may have, in small letters, with underscores for everything else.
 published_roles <- list(
   group = c("group", "groups", "by", "arm", "treatment"), outcome = c("outcome", "variable", "measure", "trait"),
   unit = c("unit", "units"), n = c("n", "size", "sample_size", "count"), mean = c("mean", "m", "average"),
@@ -9,8 +9,8 @@ published_roles <- list(
 )
 published_numbers <- c("n", "mean", "sd", "se", "lower", "upper")
 
-# A study with an outcome for each comparison in the data frame. `given`: the arguments of versus_summary() as they were
-# given, `data`: how the data frame was called.
+# Returns a study with an outcome for each comparison in the data frame. `given` are the arguments of the call, and
+# `data` is the name of the data frame.
 study_from_table <- function(frame, columns, given, data, call) {
   check_data_frame(frame, call)
   columns <- check_published_columns(columns, frame, call)
@@ -77,14 +77,14 @@ check_published_columns <- function(columns, frame, call) {
 
 plain_name <- function(x) gsub("^_+|_+$", "", gsub("[^a-z0-9]+", "_", tolower(x)))
 
-# The column of a role: as given, or the only one of a known name.
+# Returns the column of a role, as it was given or by its known name, or NULL.
 published_column <- function(role, frame, columns) {
   if (!is.null(columns[[role]])) return(columns[[role]])
   at <- plain_name(names(frame)) %in% published_roles[[role]]
   if (sum(at) == 1) names(frame)[at]
 }
 
-# A row for each group of every outcome, or NULL.
+# Reads a table with a row for each group of every outcome; returns NULL for other tables.
 published_by_group <- function(frame, columns, groups, call) {
   found <- lapply(stats::setNames(nm = names(published_roles)), published_column, frame = frame, columns = columns)
   words <- names(frame)[vapply(frame, function(x) is.character(x) || is.factor(x), NA)]
@@ -121,7 +121,7 @@ abort_published_rows <- function(outcome, labels, count, call) {
   )
 }
 
-# A row for each comparison: n_compost, n_peat, mean_compost, mean_peat, ... or n1, n2, mean1, mean2, ...; or NULL.
+# Reads a table with a row for each comparison (n_compost, n_peat, ... or n1, n2, ...); returns NULL for other tables.
 published_by_comparison <- function(frame, columns, groups, call) {
   found <- lapply(stats::setNames(nm = published_numbers), function(role) {
     if (!is.null(columns[[role]])) return(stats::setNames(columns[[role]], seq_along(columns[[role]])))
@@ -148,7 +148,7 @@ published_by_comparison <- function(frame, columns, groups, call) {
   })
 }
 
-# The columns of one role, named by the group that they are about.
+# Returns the columns of one role, named after the group to which they belong.
 group_columns <- function(role, names) {
   plain <- plain_name(names)
   words <- paste(published_roles[[role]], collapse = "|")

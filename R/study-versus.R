@@ -128,7 +128,7 @@ versus <- function(data, outcome, by, groups = NULL, unit = NULL, label = NULL, 
   study
 }
 
-# R code that leaves one row for each unit.
+# Returns R code that leaves one row for each unit.
 averaging_code <- function(outcomes, id, by) {
   if (is.null(id)) return(NULL)
   left <- code_names(outcomes)

@@ -34,8 +34,8 @@ test_that("zsh and fish know them too", {
   }
   skip_if(!nzchar(Sys.which("zsh")) || !nzchar(Sys.which("fish")), "zsh and fish")
   expect_identical(system2("zsh", c("-n", zsh)), 0L)
-  given <- system2("fish", c("-c", shQuote(sprintf("source %s; complete -C 'vandro difference f.csv --expect '", fish))),
-    stdout = TRUE)
+  typed <- sprintf("source %s; complete -C 'vandro difference f.csv --expect '", fish)
+  given <- system2("fish", c("-c", shQuote(typed)), stdout = TRUE)
   expect_setequal(sub("\t.*", "", given), directions)
 })
 
@@ -63,7 +63,7 @@ test_that("the man page holds every command, option and example", {
 
 test_that("both are printed and written by commands", {
   withr::local_dir(withr::local_tempdir())
-  expect_identical(run_here("completion")$out, completion_lines(names(cli_commands)))
+  expect_identical(run_here("completion")$out, bash_completion(names(cli_commands)))
   expect_identical(run_here("manual", "--output", "vandro.1")$status, 0L)
   expect_identical(readLines("vandro.1"), manual_lines(cli_commands))
   expect_identical(run_here("manual", "file.csv")$status, 2L)

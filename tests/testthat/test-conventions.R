@@ -92,7 +92,8 @@ test_that("options of the command line are the verbs' own arguments", {
   # Where the shell needs a word that R does not.
   shell_only <- c(
     "format", "output", "force", "width", "height", "details", "paired", "change", "vary", "published_level", "ask",
-    "by_whom", "only_check", "unitless_decimals", "written_decimal_mark"
+    "by_whom", "only_check", "unitless_decimals", "written_decimal_mark", "published",
+    "published_columns", "shell"
   )
   expect_identical(setdiff(names, c(known, shell_only)), character())
 })

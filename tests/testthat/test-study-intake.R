@@ -36,7 +36,8 @@ test_that("a file is recognised by its content, whatever its name is", {
   foreign <- list(
     "R workspace" = function(file) save(table, file = file), "PDF" = bytes("%PDF-1.7 text"),
     "statistics program" = bytes("$FL2@(#)"), "picture" = bytes(as.raw(c(0x89, 0x50, 0x4e, 0x47, 13, 10))),
-    "web page" = bytes("\n <!DOCTYPE html><table>"), "JSON" = bytes("{\"a\": 1}"), "database" = bytes("SQLite format 3"),
+    "web page" = bytes("\n <!DOCTYPE html><table>"), "JSON" = bytes("{\"a\": 1}"),
+    "database" = bytes("SQLite format 3"),
     "bytes of zero" = bytes(as.raw(c(97, 0, 44, 0, 98, 0))), "must hold exactly one table" = two
   )
   for (what in names(foreign)) {
@@ -191,7 +192,7 @@ test_that("commands obey the options that belong to what they write", {
   withr::local_dir(withr::local_tempdir())
   asked <- c(demo_file(), "--outcome", "height,dry_mass", "--by", "substrate", "--groups", "compost,peat")
   told <- run_here("table", asked, "--within", "1", "--bounds-in", "sd", "--format", "json")$out
-  rows <- jsonlite::fromJSON(paste(told, collapse = "\n"))$results
+  rows <- jsonlite::fromJSON(paste(told, collapse = "\n"))$rows
   verdict <- test_equivalence(
     versus(seedlings, c(height, dry_mass), substrate, groups = c("compost", "peat")), 1, bounds_in = "sd"
   )$table
