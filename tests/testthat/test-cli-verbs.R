@@ -130,7 +130,7 @@ test_that("made-up data and audited tables go through files", {
   made <- at_shell("make-up WORLD --n 24,22 --seed 7")
   expect_match(paste(made$err, collapse = " "), "made up (seed 7)", fixed = TRUE)
   writeLines(made$out, "made-up.csv")
-  again <- at_shell("difference made-up.csv --outcome stem_height --by group --format csv")
+  again <- at_shell("difference made-up.csv --outcome outcome --by group --format csv")
   study <- make_up_study(world, c(24, 22), seed = 7)
   expect_identical(utils::read.csv(text = again$out)$statistic, test_difference(study)$table$statistic)
   writeLines(c("outcome,t,df,p", "height,2.10,30,<.05", "mass,-1.50,12,.160", "area,3.00,9,0.10"), "table.csv")
