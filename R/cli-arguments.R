@@ -99,7 +99,7 @@ cli_study_file <- function(parsed) {
       "i" = "{.code -} reads standard input."
     ))
   }
-  if (isTRUE(options$published)) return(cli_study_table(parsed))
+  if (isTRUE(options$published) || !is.null(options[["published-columns"]])) return(cli_study_table(parsed))
   columns <- intersect(c("outcome", "by", "first", "second", "id", "change"), names(options))
   paired <- isTRUE(options$paired) || "change" %in% columns
   if (length(setdiff(columns, "id")) == 0) {
@@ -113,11 +113,10 @@ cli_study_file <- function(parsed) {
     abort_usage("Option {.code --by} is needed: it names the column that tells the groups apart.")
   }
   data <- cli_read(parsed$files, options)
-  one <- function(name) cli_columns(options, name, names(data), single = TRUE)
   common <- keep_given(list(
     groups = cli_groups(options), unit = options$unit, label = options$label,
-    order = one("order"), dates = options$dates, blocks = one("blocks"), each = one("each"),
-    missing = cli_missing(options),
+    order = options$order, dates = cli_choice(options, "dates", date_orders), blocks = options$blocks,
+    each = options$each, missing = cli_missing(options),
     scale_by = cli_numbers(options, "scale-by"), claim = cli_choice(options, "claim", c("different", "same")),
     assigned = cli_yes(options, "assigned"), phrases = cli_list(options, "phrases"),
     rows_in_order = if (isTRUE(options[["rows-in-order"]])) TRUE
@@ -128,27 +127,20 @@ cli_study_file <- function(parsed) {
 }
 
 # Returns the columns that an option names. A text that is the name of a column is not parted at its commas.
-cli_columns <- function(options, name, known, single = FALSE) {
+cli_columns <- function(options, name, known) {
   text <- options[[name]]
-  if (is.null(text)) return(NULL)
-  if (single || trimws(text) %in% trimws(known)) return(text)
-  cli_list(options, name)
+  if (trimws(text) %in% trimws(known)) text else cli_list(options, name)
 }
 
 # Declares a comparison of published numbers that stand in a file.
 cli_study_table <- function(parsed) {
   options <- parsed$options
-  columns <- cli_list(options, "published-columns")
-  if (!all(grepl("^[^=]+=.", columns))) {
-    abort_usage(c(
-      "Option {.code --published-columns} must say what columns hold.",
-      "x" = "It is {.val {options[['published-columns']]}}.",
-      "i" = "For example {.code --published-columns n=plants,mean=average}."
-    ), option = "published-columns")
-  }
-  named <- split(sub("^[^=]*=", "", columns), trimws(sub("=.*$", "", columns)))
+  columns <- setdiff(file_columns, "published-columns")
+  refuse_column_options(options, "needs measurements, not published numbers", columns)
+  named <- cli_named(options, "published-columns", ",", "say what columns hold", "n=plants,mean=average")
   rlang::inject(versus_summary(cli_read(parsed$files, options), !!!keep_given(list(
-    groups = cli_groups(options), columns = if (length(named)) named, unit = options$unit, label = options$label,
+    groups = cli_groups(options), columns = if (!is.null(named)) split(unname(named), names(named)),
+    unit = options$unit, label = options$label,
     outcome = options$outcome, level = cli_numbers(options, "published-level"),
     claim = cli_choice(options, "claim", c("different", "same")), assigned = cli_yes(options, "assigned"),
     phrases = cli_list(options, "phrases")

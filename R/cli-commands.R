@@ -19,8 +19,10 @@ cli_subgroups <- function(study, options) {
 
 cli_equivalence <- function(study, options) {
   if (is.null(options$within)) abort_usage("Option {.code --within} is needed: the bounds, as 3 or -2,3.")
-  shared <- options[setdiff(names(options), c("level", "expect", "beyond"))]
-  cli_ask("test_equivalence", study, c(cli_within(options), cli_question(shared)), options)
+  # The tests of the bounds have sides and a level of their own.
+  given <- intersect(c("expect", "beyond", "level"), names(keep_given(options)))
+  if (length(given)) abort_usage("Options {.code --within} and {.code --{given[[1]]}} exclude each other.")
+  cli_ask("test_equivalence", study, c(cli_within(options), cli_question(options)), options)
 }
 
 cli_bounds <- function(study, options) {
@@ -88,12 +90,19 @@ refuse_file_options <- function(parsed) {
       "x" = "A file was given too: {.file {parsed$files[[1]]}}."
     ))
   }
-  for (name in c(
-    "by", "first", "second", "id", "change", "counts", "order", "dates", "blocks", "each", "missing", "scale-by",
-    "rows-in-order", "published-columns"
-  )) {
-    given <- parsed$options[[name]]
-    if (!is.null(given) && !isFALSE(given)) abort_usage("Option {.code --{name}} needs a FILE, not published numbers.")
+  refuse_column_options(parsed$options, "needs a FILE, not published numbers", file_columns)
+}
+
+# Options that say what the columns of a FILE are.
+file_columns <- c(
+  "by", "first", "second", "id", "change", "counts", "order", "dates", "blocks", "each", "missing", "scale-by",
+  "rows-in-order", "published-columns"
+)
+
+refuse_column_options <- function(options, why, names) {
+  for (name in names) {
+    given <- options[[name]]
+    if (!is.null(given) && !isFALSE(given)) abort_usage("Option {.code --{name}} {why}.")
   }
 }
 

@@ -158,3 +158,20 @@ cli_groups <- function(options) {
   if (!any(coded)) return(pieces)
   stats::setNames(sub("^[^=]*=", "", pieces), trimws(sub("=.*$", "", pieces)))
 }
+
+# "height.unit=mm;mass.unit=g" as texts by name.
+cli_named <- function(options, name, sep, must, example) {
+  text <- options[[name]]
+  if (is.null(text)) return(NULL)
+  parts <- cli_split(text, name, sep)
+  if (!all(grepl("^[^=]+=.", parts))) {
+    abort_usage(
+      c(
+        "Option {.code --{name}} must {must}.", "x" = "It is {.val {text}}.",
+        "i" = "For example {.code --{name} {example}}."
+      ),
+      option = name
+    )
+  }
+  stats::setNames(sub("^[^=]*=", "", parts), trimws(sub("=.*$", "", parts)))
+}

@@ -41,7 +41,11 @@ planned_options <- function(question, study, options) {
   # An effect size goes with the primary method; a cross-check asks all methods that apply.
   if (question %in% c("effect", "subgroups", "cross_check")) options$method <- methods <- methods[1]
   # A reason is that of the bounds where these are asked for, else of the direction.
-  left <- if (question == "equivalence") c("expect", "beyond") else c("within", if (is.null(options$expect)) "reason")
+  left <- if (question == "equivalence") {
+    c("expect", "beyond", "level")
+  } else {
+    c("within", if (is.null(options$expect)) "reason")
+  }
   args <- list(method = methods, interval = options$interval, adjust = options$adjust)
   if (needs_seed(question, args, study)) options$seed <- options$seed %||% "1" else left <- c(left, "seed")
   options[setdiff(names(options), left)]
@@ -75,19 +79,8 @@ cli_run <- function(parsed) {
   cli_finish(found)
 }
 
-# "height.difference.alpha=0.01;height.unit=mm"
 cli_instead <- function(options) {
-  text <- options$instead
-  if (is.null(text)) return(NULL)
-  parts <- cli_split(text, "instead", ";")
-  if (!all(grepl("^[^=]+=.", parts))) {
-    abort_usage(c(
-      "Option {.code --instead} must name fields and their values.",
-      "x" = "It is {.val {text}}.",
-      "i" = "For example {.code --instead height.difference.alpha=0.01}."
-    ), option = "instead")
-  }
-  stats::setNames(sub("^[^=]*=", "", parts), trimws(sub("=.*$", "", parts)))
+  cli_named(options, "instead", ";", "name fields and their values", "height.difference.alpha=0.01")
 }
 
 cli_check_plans <- function(parsed) {

@@ -12,23 +12,13 @@ cli_world <- function(options) {
     label = options$label
   )))
   if (is.null(options$vary)) return(world)
-  parts <- strsplit(options$vary, ";", fixed = TRUE)[[1]]
-  if (!all(grepl("^ *[a-z_]+ *=.", parts))) {
-    abort_usage(
-      c(
-        "Option {.code --vary} must name what varies and its values.",
-        "x" = "It is {.val {options$vary}}.",
-        "i" = "For example {.code --vary sd_ratio=0.5,1,2} or {.code --vary \"sd_ratio=1,2;shape=normal,skewed\"}."
-      ),
-      option = "vary"
-    )
-  }
-  values <- lapply(sub("^[^=]*=", "", parts), function(text) {
+  parts <- cli_named(options, "vary", ";", "name what varies and its values", "sd_ratio=0.5,1,2")
+  values <- lapply(parts, function(text) {
     pieces <- cli_list(list(vary = text), "vary")
     numbers <- text_number(pieces)
     if (anyNA(numbers)) pieces else numbers
   })
-  do.call(vary_world, c(list(world), stats::setNames(values, trimws(sub("=.*$", "", parts)))))
+  do.call(vary_world, c(list(world), values))
 }
 
 # "20", "20,40", or several designs: "20;30;20,40".
@@ -64,9 +54,11 @@ cli_make_up <- function(parsed) {
   outcome <- gsub("[^\\p{L}\\p{N}]+", "_", tolower(options$label %||% "outcome"), perl = TRUE)
   groups <- study$groups
   if (is_paired(study)) {
-    table <- stats::setNames(data.frame(seq_len(nrow(made)), made$first, made$second), c("pair", groups))
-    columns <- list(paired = TRUE, first = groups[[1]], second = groups[[2]], id = "pair")
+    id <- free_name("pair", groups)
+    table <- stats::setNames(data.frame(seq_len(nrow(made)), made$first, made$second), c(id, groups))
+    columns <- list(paired = TRUE, first = groups[[1]], second = groups[[2]], id = id)
   } else {
+    outcome <- free_name(outcome, "group")
     table <- stats::setNames(data.frame(made$group, made$value), c("group", outcome))
     columns <- list(outcome = outcome, by = "group", groups = listed_option(groups))
   }
@@ -78,3 +70,6 @@ cli_make_up <- function(parsed) {
   inform_lines(c("i" = "Next, for example:", stats::setNames(lines, rep("", length(lines)))), "next")
   invisible(written)
 }
+
+# A name for a column beside others.
+free_name <- function(name, others) utils::tail(make.unique(c(others, name), "_"), 1)

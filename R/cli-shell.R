@@ -29,7 +29,7 @@ option_values <- function() {
     claim = c("different", "same"), assigned = c("yes", "no"), set = c("full", "short"), centre = c("median", "mean"),
     voice = c("journal", "plain", "claim"), explain = c("yes", "no"), sources = c("yes", "no"),
     "p-as" = c("value", "inequality"), "leading-zero" = c("yes", "no"), outliers = c("ring", "label"),
-    format = c("text", "json", "csv"), dates = date_orders, shell = c("bash", "zsh", "fish"), 
+    format = c("text", "json", "csv"), dates = date_orders, shell = c("bash", "zsh", "fish"),
     simulate = c("yes", "no"), rounding = c("nearest", "any"), columns = c("1", "2"),
     checks = c("yes", "no"), method = names(method_entries),
     interval = asked_intervals, "size-words" = names(known_size_words)
@@ -96,9 +96,8 @@ fish_completion <- function(table) {
     vapply(cli_spec(), function(o) {
       commands <- paste(o$commands %||% names(table), collapse = " ")
       known <- values[[o$name]]
-      takes <- if (is.null(o$takes)) "" else if (is.null(known)) " -r" else {
-        paste0(" -x -a ", single_quoted(paste(known, collapse = " ")))
-      }
+      takes <- if (is.null(known)) " -r" else paste0(" -x -a ", single_quoted(paste(known, collapse = " ")))
+      if (is.null(o$takes)) takes <- ""
       sprintf(
         "complete -c vandro -n '__fish_seen_subcommand_from %s' -l %s%s -d %s", commands, o$name, takes,
         single_quoted(o$help)

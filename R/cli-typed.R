@@ -53,5 +53,5 @@ shell_lines <- function(example, width = 78) {
   c(lines, line)
 }
 
-# Quotes a text in the way that all shells read.
+# Quotes a text in the way that all shells read; shQuote() chooses double quotes, in which fish keeps backslashes.
 single_quoted <- function(text) sprintf("'%s'", gsub("'", "'\\''", text, fixed = TRUE))

@@ -27,9 +27,10 @@
 #' @section Comparisons: A name for each, which becomes part of names of files. Its keys are the arguments of
 #'   [versus()] or, with `paired: yes` or a `change`, [versus_paired()]: `outcome`, `by`, `first`, `second`, `change`,
 #'   `id`, `counts`, `order`, `dates`, `blocks`, `each`, `rows_in_order`, `groups`
-#'   (`[compost, peat]`, or `{compost: 1, peat: 2}`), `unit`, `label`, `missing`, `scale_by`, `claim`, `assigned`. Published numbers have `n`, `mean`, `sd`, `se`,
-#'   `lower`, `upper`, `level`, `r`, `mean_change`, `sd_change`, `se_change` in place of columns. `data` names an entry
-#'   of `data` (the only one where it is left out), `heading` the chapter of the report.
+#'   (`[compost, peat]`, or `{compost: 1, peat: 2}`), `unit`, `label`, `missing`, `scale_by`, `claim`, `assigned`.
+#'   Published numbers have `n`, `mean`, `sd`, `se`, `lower`, `upper`, `level`, `r`, `mean_change`, `sd_change`,
+#'   `se_change` in place of columns. `data` names an entry of `data` (the only one where it is left out), `heading`
+#'   the chapter of the report.
 #' @section Questions: Under `ask`: `description`, `assumptions`, `effect`, `difference`, `subgroups`, `equivalence`,
 #'   `evidence`, `cross_check`, each `yes` or with the arguments of its verb ([describe_study()], [vet_assumptions()],
 #'   [gauge_effect()], [test_difference()], [compare_subgroups()], [test_equivalence()], [weigh_evidence()],

@@ -83,7 +83,7 @@ check_table_path <- function(file, overwrite, call = rlang::caller_env()) {
 }
 
 # Everything unrounded.
-results_row <- function(outcome, difference, effect, equivalence = NULL) {
+results_row <- function(outcome, difference, effect, equivalence) {
   row <- outcome_rows(difference, outcome, "primary")
   size <- outcome_rows(effect, outcome)
   m <- outcome$moments

@@ -1,22 +1,22 @@
 # A file is recognised by its first bytes; its name decides only where bytes cannot.
 
 # Each entry names the bytes (in hexadecimal, or as text) that such a file begins with, what it is, and how its data
-# get out.
+# get out. The signs are long enough that no header of a text table begins like that.
 foreign_kinds <- list(
   list(
-    begins = c("RDX2\n", "RDX3\n", "RDA2\n", "RDA3\n"), is = "an R workspace, which can hold many objects",
+    begins = c("RDX2\nX\n", "RDX3\nX\n", "RDA2\nA\n", "RDA3\nA\n"), is = "an R workspace, which can hold many objects",
     way = "In R, {.code load(\"{file}\")} shows them; give the data frame among them to {.fn versus}."
   ),
   list(
     begins = c(
-      "$FL2", "$FL3", "HEADER RECORD*******", "0x3c73746174615f6474613e", "0x710201", "0x720201", "0x730201",
+      "$FL2@(#)", "$FL3@(#)", "HEADER RECORD*******", "0x3c73746174615f6474613e", "0x710201", "0x720201", "0x730201",
       "0x710101", "0x720101", "0x730101", "0x000000000000000000000000c2ea8160"
     ),
     is = "the binary data file of a statistics program",
     way = "Export it from there as a CSV file. In R, a data frame made from it by any package for such files will do."
   ),
   list(
-    begins = "%PDF", is = "a PDF document",
+    begins = "%PDF-", is = "a PDF document",
     way = "Type the n, mean and SD that it prints into {.fn versus_summary}, or copy its table into a CSV file."
   ),
   list(
@@ -25,20 +25,22 @@ foreign_kinds <- list(
       {.fn versus}."
   ),
   list(
-    begins = c("ARROW1", "FEA1"), is = "an Arrow file", way = "Save it as a Parquet or CSV file."
+    begins = c("0x4152524f57310000", "0x46454131000000"), is = "an Arrow file",
+    way = "Save it as a Parquet or CSV file."
   ),
   list(
-    begins = "{\\rtf", is = "a document of a word processor", way = "Copy its table into a CSV file."
+    begins = "{\\rtf1", is = "a document of a word processor", way = "Copy its table into a CSV file."
   ),
   list(
-    begins = c("0x89504e47", "0xffd8ff", "GIF8"), is = "a picture",
+    begins = c("0x89504e47", "0xffd8ff", "GIF87a", "GIF89a"), is = "a picture",
     way = "Type the n, mean and SD that it shows into {.fn versus_summary}."
   ),
   list(begins = c("<!doctype", "<html", "<table"), is = "a web page", way = "Save its table as a CSV file."),
   list(begins = "<?xml", is = "an XML file", way = "Save its table as a CSV file."),
   list(begins = c("{\"", "[{"), is = "a JSON file", way = "Save its table as a CSV file."),
   list(
-    begins = c("0x28b52ffd", "0x377abcaf271c", "Rar!"), is = "an archive of a kind that cannot be opened here",
+    begins = c("0x28b52ffd", "0x377abcaf271c", "0x526172211a07"),
+    is = "an archive of a kind that cannot be opened here",
     way = "Unpack it first."
   )
 )
@@ -46,32 +48,40 @@ foreign_kinds <- list(
 # Returns "parquet", "rds", "xlsx", "xls", "zip", "packed" (one compressed file) or "text"; stops at any other kind.
 content_kind <- function(file, given, call) {
   first <- readBin(file, "raw", 512)
-  if (begins_with(first, "PAR1")) return("parquet")
+  if (begins_with(first, "PAR1") && begins_with(last_bytes(file, 4), "PAR1")) return("parquet")
   if (begins_with(first, c("0x580a0000", "0x420a0200", "0x420a0300"))) return("rds")
   if (begins_with(first, "0xd0cf11e0")) return("xls")
   if (begins_with(first, "0x504b0304")) return(zip_kind(file, given, call))
-  if (begins_with(first, c("0x1f8b", "BZh", "0xfd377a585a00"))) return("packed")
+  if (begins_with(first, c("0x1f8b08", sprintf("BZh%d1AY&SY", 1:9), "0xfd377a585a00"))) return("packed")
   for (kind in foreign_kinds) if (begins_with(first, kind$begins)) abort_foreign(kind, given, call)
   ending <- file_ending(given)
   if (ending %in% c("rds", "parquet", "xlsx", "xls")) ending else "text"
 }
 
-# Signs that are text are compared without case, after any blanks and byte order mark.
+last_bytes <- function(file, count) {
+  connection <- file(file, "rb")
+  on.exit(close(connection))
+  seek(connection, max(0, file.size(file) - count))
+  readBin(connection, "raw", count)
+}
+
+# Markup is compared in small letters, after any byte order mark and blanks; everything else byte by byte.
 begins_with <- function(first, signs) {
-  plain <- first
-  if (identical(utils::head(plain, 3), as.raw(c(0xef, 0xbb, 0xbf)))) plain <- plain[-(1:3)]
-  while (length(plain) && plain[[1]] %in% as.raw(c(9, 10, 13, 32))) plain <- plain[-1]
+  plain <- sub("^(\\xef\\xbb\\xbf)?\\s*", "", rawToChar(first[first != as.raw(0)]), perl = TRUE, useBytes = TRUE)
   any(vapply(signs, function(sign) {
-    if (startsWith(sign, "0x")) {
-      digits <- substring(sign, seq(3, nchar(sign), 2), seq(4, nchar(sign), 2))
-      return(identical(utils::head(first, length(digits)), as.raw(strtoi(digits, 16L))))
-    }
-    wanted <- charToRaw(tolower(sign))
-    found <- utils::head(plain, length(wanted))
-    upper <- found >= as.raw(65) & found <= as.raw(90)
-    found[upper] <- found[upper] | as.raw(32)
-    identical(found, wanted)
+    if (grepl("^[<{[]", sign)) return(startsWith(ascii_lower(plain), sign))
+    digits <- if (startsWith(sign, "0x")) substring(sign, seq(3, nchar(sign), 2), seq(4, nchar(sign), 2))
+    bytes <- if (is.null(digits)) charToRaw(sign) else as.raw(strtoi(digits, 16L))
+    identical(utils::head(first, length(bytes)), bytes)
   }, NA))
+}
+
+# Bytes of other alphabets are left alone.
+ascii_lower <- function(text) {
+  bytes <- charToRaw(text)
+  upper <- bytes >= as.raw(65) & bytes <= as.raw(90)
+  bytes[upper] <- bytes[upper] | as.raw(32)
+  rawToChar(bytes)
 }
 
 abort_foreign <- function(kind, file, call) {
@@ -132,23 +142,27 @@ from_zip <- function(file, given, folder, call) {
 from_packed <- function(file, given, folder, call) {
   input <- gzfile(file, "rb")
   on.exit(close(input))
-  unpacked <- file.path(folder, sub("[.](gz|bz2|xz)$", "", basename(given), ignore.case = TRUE))
-  tryCatch(suppressWarnings(save_stream(input, unpacked)), error = function(e) {
+  tryCatch(suppressWarnings(save_stream(input, tempfile(tmpdir = folder))), error = function(e) {
     abort_unreadable(given, "a compressed file", e, call)
   })
 }
 
-# Returns the file that is to be read and its kind. Archives and compressed files are unpacked into `folder`.
+# Returns the file that is to be read, its kind, and the name that messages give it. Archives and compressed files are
+# unpacked into `folder`.
 opened_file <- function(file, given, folder, encoding, call) {
+  kind <- content_kind(file, given, call)
   for (layer in 1:3) {
-    kind <- content_kind(file, given, call)
     if (!kind %in% c("zip", "packed")) break
     unpack <- if (kind == "zip") from_zip else from_packed
     file <- unpack(file, given, folder, call)
     check_some_bytes(file, given, call)
+    kind <- content_kind(file, given, call)
+  }
+  if (kind %in% c("zip", "packed")) {
+    abort_foreign(list(is = "an archive of archives", way = "Unpack it, and read the table in it."), given, call)
   }
   if (kind == "text" && toupper(encoding) %in% c("UTF-8", "UTF8")) check_no_nul(file, given, call)
-  list(file = file, kind = kind)
+  list(file = file, kind = kind, given = given)
 }
 
 # No text in UTF-8 has bytes of zero.

@@ -89,29 +89,33 @@ day_and_month <- function(parts, x, name, dates, call) {
   two <- as.integer(parts$two)
   possible <- c(day_month = all(two <= 12), month_day = all(one <= 12))
   form <- dates %||% if (sum(possible) == 1) names(which(possible)) else if (all(parts$mark == ".")) "day_month"
-  if (is.null(form)) abort_day_or_month(x[[1]], name, !any(possible), call)
+  if (is.null(form) && any(possible)) {
+    abort_two_ways(
+      name, "{.val {x[[1]]}} could name the day first or the month first.",
+      "Say which: {.code dates = \"day_month\"} or {.code dates = \"month_day\"}.", call
+    )
+  }
+  if (is.null(form)) {
+    abort_two_ways(
+      name, "In some rows the first number is above 12, in others the second.", "Write all of them alike.", call
+    )
+  }
   if (!possible[[form]]) {
-    abort_order(x, name, which((if (form == "day_month") two else one) > 12)[[1]], call)
+    row <- which((if (form == "day_month") two else one) > 12)[[1]]
+    abort_two_ways(
+      name, "Row {row} holds {.val {x[[row]]}}, and {.arg dates} is {.val {form}}.",
+      "Leave {.arg dates} out, or correct the row.", call
+    )
   }
   parts$day <- if (form == "day_month") parts$one else parts$two
   parts$month <- if (form == "day_month") parts$two else parts$one
   parts
 }
 
-abort_day_or_month <- function(example, name, mixed, call) {
+abort_two_ways <- function(name, found, way, call, .envir = parent.frame()) {
   abort_vandro(
-    c(
-      "Order {.val {name}} must hold dates that can be read in one way only.",
-      "x" = if (mixed) {
-        "In some rows the first number is above 12, in others the second."
-      } else {
-        "{.val {example}} could name the day first or the month first."
-      },
-      "i" = if (mixed) "Write all of them alike." else
-        "Say which: {.code dates = \"day_month\"} or {.code dates = \"month_day\"}."
-    ),
-    "order",
-    column = name, call = call
+    c("Order {.val {name}} must hold dates that can be read in one way only.", "x" = found, "i" = way), "order",
+    column = name, call = call, .envir = .envir
   )
 }
 
@@ -137,7 +141,7 @@ seconds_of_day <- function(hour, minute, second, half) {
   if (is.null(hour)) return(NULL)
   halved <- nzchar(half)
   second[is.na(second)] <- 0
-  wrong <- hour > 24 | minute > 59 | second >= 61 | (halved & (hour < 1 | hour > 12))
+  wrong <- 60 * hour + minute + second / 60 > 1440 | minute > 59 | second >= 61 | (halved & (hour < 1 | hour > 12))
   hour <- ifelse(halved, hour %% 12 + 12 * (tolower(half) == "pm"), hour)
   ifelse(wrong, NA, 3600 * hour + 60 * minute + second)
 }
@@ -148,5 +152,8 @@ week_start <- function(year, week, weekday) {
   first_monday <- fourth - (as.integer(format(fourth, "%u")) - 1)
   weekday[is.na(weekday)] <- 1
   week[week < 1 | week > 53] <- NA
-  first_monday + 7 * (week - 1) + weekday - 1
+  monday <- first_monday + 7 * (week - 1)
+  # A week belongs to the year of its Thursday; most years have no week 53.
+  monday[format(monday + 3, "%Y") != sprintf("%04.0f", year)] <- NA
+  monday + weekday - 1
 }

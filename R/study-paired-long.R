@@ -90,7 +90,7 @@ pair_column <- function(arg, rows, data, options, call) {
         "x" = "Rows {at[[1]]} and {at[[2]]} belong together and have {.val {values}} in {.val {column$name}}.",
         "i" = "{length(apart)} pair{?s} in all. Correct the column, or choose one that describes the units."
       ),
-      paste0("bad_", c(each = "subgroups", blocks = "blocks")[[arg]]),
+      sprintf("bad_%ss", what),
       column = column$name, rows = at, call = call
     )
   }
@@ -132,8 +132,7 @@ abort_if_wide <- function(roles, data, options, call) {
   if (is.null(roles$id) || length(options$groups)) return(invisible())
   names <- lapply(roles[c("outcome", "by", "id")], column_names, data = data, arg = "by", call = call)
   columns <- data[unlist(names)]
-  measured <- vapply(columns, function(x) is.numeric(x) && length(unique(x)) > 5, NA)
-  if (length(columns) > 3 || !all(measured)) return(invisible())
+  if (length(columns) > 3 || !all(column_roles(columns) == "measurement")) return(invisible())
   two <- code_names(unlist(names)[1:2])
   example <- sprintf("versus_paired(data, %s, %s)", two[[1]], two[[2]])
   abort_vandro(

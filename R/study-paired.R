@@ -15,7 +15,7 @@
 #'   dawn.
 #' @param unit,label,missing,scale_by,claim,assigned,phrases,dates As in [versus()].
 #' @param order,blocks Column by which the units are ordered, or of blocks of units. In long data, both halves of a pair
-#'   must have the same place in the order and the same block.
+#'   must give the same sequence, in a database the same value, and lie in the same block.
 #' @param each Column of subgroups (site, period) within each of which the comparison is made, as in [versus()]. Both
 #'   halves of a pair must lie in the same one.
 #' @param rows_in_order `TRUE` pairs the rows of long data without a key: the first row of one occasion

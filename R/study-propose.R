@@ -12,18 +12,21 @@ column_role <- function(x) {
   if (inherits(x, c("Date", "POSIXct"))) return("time")
   if (is.character(x)) x <- without_blanks(x)
   known <- x[!is.na(x)]
-  different <- length(unique(known))
-  if (different < 2) return("other")
-  if (is.numeric(x)) {
-    whole <- all(is.finite(known)) && all(known == round(known))
-    if (whole && different == length(known) && diff(range(known)) == different - 1) return("key")
-    return(if (whole && different <= min(10, length(known) / 3)) "codes" else "measurement")
-  }
-  text <- as.character(known)
-  if (any(vapply(order_forms, function(form) all(grepl(form$pattern, utils::head(text, 50), perl = TRUE)), NA))) {
-    return("time")
-  }
-  if (different <= 12 && different <= length(known) / 2) "labels" else "key"
+  if (length(unique(known)) < 2) "other" else if (is.numeric(x)) number_role(known) else word_role(as.character(known))
+}
+
+number_role <- function(x) {
+  if (any(abs(x) >= largest_code | x != round(x))) return("measurement")
+  different <- length(unique(x))
+  if (different == length(x) && diff(range(x)) == different - 1) return("key")
+  if (different <= min(10, length(x) / 3)) "codes" else "measurement"
+}
+
+word_role <- function(x) {
+  different <- length(unique(x))
+  times <- vapply(order_forms, function(form) all(grepl(form$pattern, utils::head(x, 50), perl = TRUE)), NA)
+  if (any(times)) return("time")
+  if (different <= min(12, length(x) / 2)) "labels" else "key"
 }
 
 # Returns the arguments of a declaration as text by name, with `paired`, or NULL if nothing suggests itself.

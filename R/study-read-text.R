@@ -1,9 +1,10 @@
 # Text files: encoding, separators, marks of numbers, and what text in a column means.
 
-read_text <- function(file, options, call) {
+read_text <- function(opened, options, call) {
   need_package("data.table", "to read text files", call)
-  read <- in_utf8(file, options$encoding, call)
-  if (read != file) on.exit(unlink(read))
+  file <- opened$given
+  read <- in_utf8(opened, options$encoding, call)
+  if (read != opened$file) on.exit(unlink(read))
   data <- read_table(read, file, options, call)
   check_encoding(data, file, call)
   if (!is.null(options$thousands)) data <- each_column(data, without_thousands, options)
@@ -57,9 +58,10 @@ without_thousands <- function(column, options) {
 }
 
 # The file itself, or a copy of it in UTF-8.
-in_utf8 <- function(file, encoding, call) {
+in_utf8 <- function(opened, encoding, call) {
+  file <- opened$file
   if (toupper(encoding) %in% c("UTF-8", "UTF8")) {
-    check_text_bytes(file, call)
+    check_text_bytes(opened, call)
     return(file)
   }
   bytes <- readBin(file, "raw", file.size(file))
@@ -68,11 +70,11 @@ in_utf8 <- function(file, encoding, call) {
   if (is.null(text)) {
     abort_vandro(
       c(
-        "File {.file {file}} could not be read in the encoding {.val {encoding}}.",
+        "File {.file {opened$given}} could not be read in the encoding {.val {encoding}}.",
         "i" = "Usual ones are UTF-8, Latin-1, windows-1252 and UTF-16."
       ),
       "encoding",
-      file = file, call = call
+      file = opened$given, call = call
     )
   }
   copy <- tempfile(fileext = ".txt")
@@ -80,8 +82,9 @@ in_utf8 <- function(file, encoding, call) {
   copy
 }
 
-check_text_bytes <- function(file, call) {
-  mark <- readBin(file, "raw", 2)
+check_text_bytes <- function(opened, call) {
+  file <- opened$given
+  mark <- readBin(opened$file, "raw", 2)
   if (identical(mark, as.raw(c(0xff, 0xfe))) || identical(mark, as.raw(c(0xfe, 0xff)))) {
     abort_vandro(
       c(

@@ -27,8 +27,7 @@
 #'   and, for columns in which most values are numbers, the rows and values that are not.
 #' @section Errors: `vandro_error_file` (not there, a folder, not readable, lines of different length),
 #'   `vandro_error_empty_data` (no bytes, or only a header), `vandro_error_encoding` (with the column and row),
-#'   `vandro_error_too_large` (a spreadsheet that spans more than 50
-#'   million cells), `vandro_error_package_missing`.
+#'   `vandro_error_too_large` (a spreadsheet that spans more than 50 million cells), `vandro_error_package_missing`.
 #' @examples
 #' path <- system.file("extdata", "seedlings.csv", package = "vandro")
 #' seedlings <- read_measurements(path)
@@ -60,13 +59,13 @@ read_measurements <- function(file, ..., decimal_mark = c(".", ","), thousands =
   on.exit(unlink(folder, recursive = TRUE), add = TRUE)
   opened <- opened_file(file, given, folder, options$encoding, call)
   data <- switch(opened$kind,
-    parquet = read_parquet(opened$file, call),
-    rds = read_rds(opened$file, call),
+    parquet = read_parquet(opened, call),
+    rds = read_rds(opened, call),
     xlsx = ,
     xls = read_spreadsheet(opened, sheet, call),
-    read_text(opened$file, options, call)
+    read_text(opened, options, call)
   )
-  check_read_table(data, file, call)
+  check_read_table(data, given, call)
   data <- number_names(data, given)
   data <- recode_missing(data, options$missing, options$decimal_mark)
   if (!quiet) say_what_was_read(data, given)
@@ -97,30 +96,31 @@ each_column <- function(data, change, ...) {
   columns
 }
 
-read_parquet <- function(file, call) {
+read_parquet <- function(opened, call) {
   need_package("nanoparquet", "to read Parquet files", call)
   rlang::try_fetch(
-    as.data.frame(nanoparquet::read_parquet(file)),
-    error = function(e) abort_unreadable(file, "a Parquet file", e, call)
+    as.data.frame(nanoparquet::read_parquet(opened$file)),
+    error = function(e) abort_unreadable(opened$given, "a Parquet file", e, call)
   )
 }
 
 read_spreadsheet <- function(opened, sheet, call) {
   need_package("readxl", "to read spreadsheets", call)
-  if (opened$kind == "xlsx") check_sheet_size(opened$file, sheet, call)
+  if (opened$kind == "xlsx") check_sheet_size(opened, sheet, call)
   read <- if (opened$kind == "xlsx") readxl::read_xlsx else readxl::read_xls
   cells <- rlang::try_fetch(
     as.data.frame(suppressMessages(
       read(opened$file, sheet = sheet, col_types = "list", .name_repair = "minimal")
     )),
-    error = function(e) abort_unreadable(opened$file, "a spreadsheet", e, call)
+    error = function(e) abort_unreadable(opened$given, "a spreadsheet", e, call)
   )
   each_column(cells, from_cells)
 }
 
-read_rds <- function(file, call) {
+read_rds <- function(opened, call) {
+  file <- opened$given
   data <- rlang::try_fetch(
-    suppressWarnings(readRDS(file)),
+    suppressWarnings(readRDS(opened$file)),
     error = function(e) abort_unreadable(file, "an .rds file", e, call)
   )
   if (is.data.frame(data)) {

@@ -41,8 +41,9 @@ cell_text <- function(x) {
 }
 
 # Refuses a sheet whose cells span more than a table can, before anything of that size is made.
-check_sheet_size <- function(file, sheet, call) {
-  xml <- tryCatch(suppressWarnings(sheet_xml(file, sheet)), error = function(e) NULL)
+check_sheet_size <- function(opened, sheet, call) {
+  file <- opened$given
+  xml <- tryCatch(suppressWarnings(sheet_xml(opened$file, sheet)), error = function(e) NULL)
   if (is.null(xml)) return(invisible())
   at <- gregexpr(' r="[A-Z]{1,3}[0-9]{1,7}"', xml, useBytes = TRUE)
   named <- unique(substring(regmatches(xml, at)[[1]], 5))

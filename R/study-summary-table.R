@@ -13,6 +13,7 @@ published_numbers <- c("n", "mean", "sd", "se", "lower", "upper")
 # `data` is the name of the data frame.
 study_from_table <- function(frame, columns, given, data, call) {
   check_data_frame(frame, call)
+  refuse_numbers(given, call)
   columns <- check_published_columns(columns, frame, call)
   read <- attr(frame, "vandro_read")
   frame <- as.data.frame(frame)
@@ -21,8 +22,8 @@ study_from_table <- function(frame, columns, given, data, call) {
   if (is.null(rows)) abort_published_columns(frame, call)
   common <- given[setdiff(names(given), c("groups", if (any(lengths(lapply(rows, `[[`, "outcome")))) "outcome"))]
   studies <- lapply(rows, function(row) {
-    row <- row[lengths(row) > 0]
-    declare <- function() do.call(versus_summary, c(row, common[setdiff(names(common), names(row))]))
+    row <- row[lengths(row) > 0 & !names(row) %in% names(common)]
+    declare <- function() do.call(versus_summary, c(row, common))
     if (length(rows) == 1) return(declare())
     rlang::try_fetch(declare(), vandro_error = function(e) {
       abort_vandro(
@@ -52,6 +53,21 @@ study_from_table <- function(frame, columns, given, data, call) {
   }
   announce_direction(study)
   study
+}
+
+# Numbers come from the data frame alone.
+refuse_numbers <- function(given, call) {
+  arg <- intersect(published_numbers, names(given))
+  if (length(arg) == 0) return(invisible())
+  example <- sprintf("columns = c(%s = \"name\")", arg[[1]])
+  abort_vandro(
+    c(
+      "{.arg {arg}} {?does/do} not go with a data frame of published numbers.",
+      "i" = "To say which column holds {cli::qty(1)}{?it/them}, write {.code {example}}."
+    ),
+    "contradiction",
+    call = call
+  )
 }
 
 table_call <- function(data, columns, given) {
@@ -94,7 +110,9 @@ published_by_group <- function(frame, columns, groups, call) {
   }
   if (any(lengths(found[c("group", "n", "mean")]) != 1)) return(NULL)
   labels <- group_text(plain_codes(frame[[found$group]], found$group, call))
-  outcome <- if (!is.null(found$outcome)) group_text(frame[[found$outcome]])
+  outcome <- if (!is.null(found$outcome)) group_text(plain_codes(frame[[found$outcome]], found$outcome, call))
+  check_rows_named(labels, found$group, call)
+  check_rows_named(outcome, found$outcome, call)
   wanted <- wanted_groups(groups, found_groups(labels), found$group, call)
   lapply(split(seq_along(labels), factor(outcome %||% rep("", nrow(frame)), unique(outcome %||% ""))), function(rows) {
     at <- lapply(wanted$key, function(key) rows[which(labels[rows] == key)])
@@ -106,6 +124,19 @@ published_by_group <- function(frame, columns, groups, call) {
     unit <- if (!is.null(found$unit)) as.character(frame[[found$unit]][at[[1]]])
     c(numbers, list(groups = wanted$label, outcome = outcome[at[[1]]], unit = unit))
   })
+}
+
+check_rows_named <- function(values, name, call) {
+  row <- which(is.na(values))
+  if (length(row) == 0) return(invisible())
+  abort_vandro(
+    c(
+      "Column {.val {name}} must name the group or outcome in every row.", "x" = "Row {row[[1]]} is blank.",
+      "i" = "Fill it in, or leave that row out of the table."
+    ),
+    "bad_value",
+    arg = "n", call = call
+  )
 }
 
 abort_published_rows <- function(outcome, labels, count, call) {
@@ -128,13 +159,17 @@ published_by_comparison <- function(frame, columns, groups, call) {
     group_columns(role, names(frame))
   })
   ends <- intersect(names(found$n), names(found$mean))
-  numbered <- all(grepl("^[0-9]+$", ends))
-  if (!is.null(groups) && !numbered) {
-    keys <- plain_name(unlist(groups))
-    if (all(keys %in% ends)) ends <- keys
+  if (length(ends) < 2) return(NULL)
+  if (all(grepl("^[0-9]+$", ends))) {
+    if (length(ends) > 2) return(NULL)
+    labels <- groups %||% c("first", "second")
+  } else {
+    # Columns have plain names; labels stand as they were given.
+    keys <- if (!is.null(groups)) stats::setNames(plain_name(unlist(groups)), names(groups) %||% unlist(groups))
+    wanted <- wanted_groups(keys, found_groups(ends), "names of columns", call)
+    ends <- wanted$key
+    labels <- wanted$label
   }
-  if (length(ends) != 2) return(NULL)
-  labels <- if (is.null(groups)) if (numbered) c("first", "second") else ends else groups
   outcome <- published_column("outcome", frame, columns)
   unit <- published_column("unit", frame, columns)
   lapply(seq_len(nrow(frame)), function(row) {

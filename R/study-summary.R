@@ -23,8 +23,7 @@
 #'   2 r s1 s2} gives the SD of the changes from r, and r from the SD of the changes.
 #' @section Tables: A data frame has a row for each group (columns `group`, `n`, `mean`, and `sd`, `se`, or `lower` and
 #'   `upper`), or a row for each comparison (`n_compost`, `n_peat`, `mean_compost`, ..., or `n1`, `n2`, `mean1`, ...).
-#'   With
-#'   a column `outcome`, and perhaps `unit`, it can hold several outcomes.
+#'   With a column `outcome`, and perhaps `unit`, it can hold several outcomes.
 #' @section Rounding: Published numbers are rounded. From the decimals in which they are written,
 #'   [test_difference()] works out the smallest and largest p that the unrounded numbers could have given,
 #'   and prints them.

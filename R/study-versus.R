@@ -17,8 +17,7 @@
 #' @param unit Unit of the outcome, carried to every table, axis and sentence: `"cm"`. For several
 #'   outcomes one for all, or by name: `c(height = "cm", dry_mass = "g")`.
 #' @param label Name of the outcome as it should read: `"Stem height"`. Default: the column's name.
-#' @param order Column by which the rows are ordered in time or space: numbers, dates or times. Text is accepted where
-#'   it
+#' @param order Column by which the rows are ordered in time or space: numbers, dates or times. Text is accepted if it
 #'   can be read in one way only: `"2026-03-31 14:05"`, `"31/03/2026"`, `"31 March 2026"`, `"14:05"`, `"2026-W13"`.
 #' @param dates Which number of dates such as `"03/04/2026"` comes first, `"day_month"` or `"month_day"`. If `NULL` (the
 #'   default), such dates are accepted only where one of them settles it. Dates with points have the day first.

@@ -70,6 +70,21 @@ test_that("subgroups of pairs", {
   }
 })
 
+test_that("keyed rows have an order, which is the same for both halves", {
+  data <- pairs_data()
+  long <- long_pairs(data)
+  con <- sqlite(wide = data, long = long, apart = transform(long, place = seq_along(plant)))
+  ask <- function(name, ...) versus_paired(lazy(con, name), value, time, plant, groups = c("noon", "dawn"), ...)
+  serial <- function(study) {
+    table <- vet_assumptions(study)$table
+    as.list(table[table$check == "order", c("estimate", "statistic", "p")])
+  }
+  there <- serial(ask("long", order = plant))
+  expect_false(anyNA(unlist(there)))
+  expect_equal(there, serial(versus_paired(data, noon, dawn, order = plant)))
+  expect_error(ask("apart", order = place), class = "vandro_error_order")
+})
+
 test_that("keys that occur twice, no keys and no pairs are told", {
   long <- long_pairs(pairs_data(12))
   con <- sqlite(long = long, twice = rbind(long, long[2, ]), apart = transform(long, plant = seq_along(plant)))

@@ -38,6 +38,15 @@ test_that("a file is recognised by its content, whatever its name is", {
     "statistics program" = bytes("$FL2@(#)"), "picture" = bytes(as.raw(c(0x89, 0x50, 0x4e, 0x47, 13, 10))),
     "web page" = bytes("\n <!DOCTYPE html><table>"), "JSON" = bytes("{\"a\": 1}"),
     "database" = bytes("SQLite format 3"),
+    "archive of archives" = function(file) {
+      writeLines("a,b", file)
+      for (layer in 1:4) {
+        bytes <- readBin(file, "raw", file.size(file))
+        output <- gzfile(file, "wb")
+        writeBin(bytes, output)
+        close(output)
+      }
+    },
     "bytes of zero" = bytes(as.raw(c(97, 0, 44, 0, 98, 0))), "must hold exactly one table" = two
   )
   for (what in names(foreign)) {
@@ -45,6 +54,20 @@ test_that("a file is recognised by its content, whatever its name is", {
     error <- expect_error(read_measurements(file), class = "vandro_error_file", info = what)
     expect_match(gsub("[ \n]+", " ", conditionMessage(error)), what, info = what)
   }
+})
+
+test_that("headers that resemble the signs of other files are headers", {
+  for (header in c("par1,par2", "PAR1,PAR2", "ARROW1,x", "BZh,x", "gif8,x", "rar!,x", "RDX3,x", "$FL2,x", "%PDF,x")) {
+    read <- read_measurements(in_file(function(file) writeLines(c(header, "1,2", "3,4"), file), "data.csv"), quiet = TRUE)
+    expect_identical(names(read)[[1]], sub(",.*", "", header))
+  }
+  # Errors name the archive and not the file that was unpacked from it.
+  broken <- in_file(function(file) {
+    output <- gzfile(file, "w")
+    writeLines(c("a,b", "1,2", "1,2,3", "4,5"), output)
+    close(output)
+  }, "broken.csv.gz")
+  expect_error(read_measurements(broken), "broken.csv.gz", class = "vandro_error_file")
 })
 
 test_that("columns of equal names are numbered, and said so; names match without blanks at their ends", {
@@ -91,7 +114,7 @@ test_that("text is an order where it can be read in one way only", {
   expect_equal(format(order_of(unclear, dates = "month_day"), "%m"), c("03", "03", "04"))
   for (bad in list(
     unclear, c("P1", "P2", "P3"), c("2026-02-28", "2026-02-30", "2026-03-01"), c("1/13/2026", "13/1/2026", "1/2/2026"),
-    c("25:10", "9:05", "9:06"), c("2026-03-01", NA, "2026-03-02")
+    c("25:10", "9:05", "9:06"), c("24:10", "9:05", "9:06"), c("2026-W52", "2025-W53", "2026-W51"), c("2026-03-01", NA, "2026-03-02")
   )) {
     expect_error(order_of(bad), class = "vandro_error_order", info = bad[[1]])
   }
@@ -114,10 +137,11 @@ test_that("pairs in long data have an order and blocks", {
   )
   checks <- function(study) {
     table <- vet_assumptions(study)$table
-    table[table$check == "successive_differences", c("estimate", "p")]
+    as.list(table[table$check == "order", c("estimate", "statistic", "p")])
   }
   long <- asked(order = place, blocks = bed)
-  expect_equal(checks(long), checks(versus_paired(wide, noon, dawn, order = place)), ignore_attr = TRUE)
+  expect_false(anyNA(unlist(checks(long))))
+  expect_equal(checks(long), checks(versus_paired(wide, noon, dawn, order = place)))
   expect_length(long$rows$blocks$values, nrow(wide))
   data$place <- seq_len(nrow(data))
   data$bed <- data$time
@@ -159,6 +183,13 @@ test_that("a data frame of published numbers is a study, by group or by comparis
     expect_equal(test_difference(study, adjust = "none")$table$p[[2]], test_difference(one)$table$p)
     expect_identical(study$outcomes[[2]]$unit, "g")
   }
+  refused(
+    unknown_group = versus_summary(wide, groups = c("mulch", "sand")),
+    many_groups = versus_summary(cbind(wide, n_sand = 9, mean_sand = 2, sd_sand = 1)),
+    contradiction = versus_summary(by_group, mean = "average"),
+    bad_value = versus_summary(transform(by_group, substrate = c("compost", "peat", "compost", "")), groups = groups),
+    bad_value = versus_summary(transform(by_group, trait = c("height", "height", NA, "mass")), groups = groups)
+  )
   turned <- test_difference(versus_summary(by_group[3:4, ], groups = rev(groups)))$table
   expect_equal(turned$estimate, -0.3)
   expect_message(versus_summary(by_group[3:4, ]), "compost minus peat", class = "vandro_message_direction")
@@ -168,6 +199,7 @@ test_that("a data frame of published numbers is a study, by group or by comparis
   file <- in_file(function(file) utils::write.csv(by_group, file, row.names = FALSE), "printed.csv")
   told <- run_here("difference", file, "--published", "--groups", "compost,peat", "--published-columns", "mean=average")
   expect_match(paste(told$out, collapse = " "), "height (cm)  18 + 20", fixed = TRUE)
+  expect_identical(run_here("difference", file, "--published", "--by", "substrate")$status, 2L)
 })
 
 test_that("a look at a file proposes a question that can be asked", {
@@ -182,7 +214,7 @@ test_that("a look at a file proposes a question that can be asked", {
   withr::local_dir(withr::local_tempdir())
   for (more in list("--label", c("--r", "0.5", "--label"))) {
     made <- run_here("make-up", "--difference", "2", "--sd", "3,4", "--n", "9", "--seed", "7", "--groups",
-      "new bed,old bed", more, "Stem height", "--output", sprintf("made%d.csv", length(more)))
+      "new bed,pair", more, "Stem height", "--output", sprintf("made%d.csv", length(more)))
     typed <- gsub("\\", "", paste(made$err[-seq_len(grep("Next", made$err))], collapse = " "), fixed = TRUE)
     expect_identical(run_here(scan(text = typed, what = "", quiet = TRUE, quote = "'\"")[-1])$status, 0L)
   }
@@ -198,6 +230,9 @@ test_that("commands obey the options that belong to what they write", {
   )$table
   expect_equal(rows$p_equivalence, verdict$p)
   expect_identical(rows$verdict, verdict$verdict)
+  for (other in c("--expect", "--level")) {
+    expect_identical(run_here("table", asked, "--within", "1", other, "0.9")$status, 2L)
+  }
   one <- replace(asked, 3, "height")
   expect_identical(run_here("plot", one, "--estimands", "g,d_pooled", "--output", "sizes.png")$status, 0L)
   expect_identical(run_here("plan", one, "--ask", "effect", "--estimands", "g", "--output", "plan.yaml")$status, 0L)
