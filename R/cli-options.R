@@ -11,7 +11,8 @@ cli_spec <- function() {
     "Supposed study" = cli_world_options(),
     "Printed numbers" = cli_audit_options(),
     Plan = cli_plan_options(),
-    Output = cli_output_options()
+    Output = cli_output_options(),
+    Figure = cli_figure_options()
   )
   options <- Map(function(group, name) lapply(group, c, group = name), groups, names(groups))
   unlist(unname(options), recursive = FALSE)
@@ -255,15 +256,6 @@ cli_output_options <- function() {
       c(on_either, "demo", "run", "compare", "read", "completion", "manual")
     ),
     cli_option(
-      "view", "WORD",
-      paste(
-        "difference, paper, points, distributions, shares, means, pairs, changes, order, null, pairing, superiority,",
-        "equivalence, bounds, cross-check, evidence, posterior, widths, power, rates, width, effects, assumptions,",
-        "normal or spread"
-      ),
-      "plot"
-    ),
-    cli_option(
       "details", NULL,
       "adds hypotheses, degrees of freedom, single checks and accuracy",
       c("difference", "equivalence", "evidence", "effect", "assumptions")
@@ -294,15 +286,29 @@ cli_output_options <- function() {
     cli_option("p-as", "WORD", "value or inequality: how p-values are written", on_style),
     cli_option("leading-zero", "WORD", "yes writes 0.05, no .05", on_style),
     cli_option("written-decimal-mark", "MARK", "'.' or ',' in what is written", on_style),
-    cli_option("outliers", "WORD", "ring or label, for --view points", "plot"),
-    cli_option("curve", NULL, "draws the t distribution over --view null of a permutation test", "plot"),
+    cli_option("shell", "NAME", "bash, zsh or fish", "completion"),
+    cli_option("quiet", NULL, "no messages, only results and errors", NULL)
+  )
+}
+
+cli_figure_options <- function() {
+  list(
+    cli_option(
+      "view", "WORD",
+      paste(
+        "difference, paper, points, distributions, shares, means, pairs, changes, order, null, pairing, superiority,",
+        "equivalence, bounds, cross-check, evidence, posterior, widths, power, rates, width, effects, assumptions,",
+        "normal or spread"
+      ),
+      "plot"
+    ),
     cli_option("columns", "NUMBER", "width of the figure as columns of a page: 1 (85 mm) or 2 (174 mm)", "plot"),
     cli_option("width", "NUMBER", "width of the figure in millimetres, instead", "plot"),
     cli_option("height", "NUMBER", "height of the figure in millimetres", "plot"),
     cli_option("dpi", "NUMBER", "points per inch of a .png figure (300)", "plot"),
     cli_option("base-size", "NUMBER", "size of the text of a figure in points", "plot"),
     cli_option("palette", "A,B", "two colours, first group first: black,grey60", "plot"),
-    cli_option("shell", "NAME", "bash, zsh or fish", "completion"),
-    cli_option("quiet", NULL, "no messages, only results and errors", NULL)
+    cli_option("outliers", "WORD", "ring or label, for --view points", "plot"),
+    cli_option("curve", NULL, "draws the t distribution over --view null of a permutation test", "plot")
   )
 }
